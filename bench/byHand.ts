@@ -407,7 +407,7 @@ export function handWritten(once: Once = (answer) => answer): (item: Item) => Ha
     const pieces = item.inventoryLevel === undefined ? undefined : Number(item.inventoryLevel);
     if (stockState !== undefined || item.availability !== undefined) {
       if (item.availability === 'InStock' && pieces !== undefined && pieces <= 0)
-        risk('stock', 'stock', 'none left');
+        risk('stock', 'stock', 'used up');
       if (item.availability === 'OutOfStock' && pieces !== undefined && pieces > 0)
         risk('stock', 'stock', 'some left');
       if (

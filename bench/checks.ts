@@ -40,7 +40,7 @@ for (const feed of feeds) {
   const first = await took(() => checks(feed));
   const worked = await took(() => waitForFixes(feed, undefined));
   say(
-    `${feed}: evaluated and shown for the first time in ${seconds(first)}, all worked out ${seconds(worked)} later; shown again: ${await timesOf(20, () => checks(feed))} (300 wanted)`,
+    `${feed}: evaluated and shown for the first time in ${seconds(first)}, all calculated ${seconds(worked)} later; shown again: ${await timesOf(20, () => checks(feed))} (300 wanted)`,
   );
 }
 const [feed = ''] = feeds;
@@ -54,7 +54,7 @@ for (let round = 0; round < 5; round++) {
   }
 }
 say(
-  `after one changed item, a feed's page current: median ${median(edits).toFixed(0)} ms, longest ${Math.max(...edits).toFixed(0)} ms; what is worked out ${median(whole).toFixed(0)} ms later, longest ${seconds(Math.max(...whole))} (seconds wanted)`,
+  `after one changed item, a feed's page current: median ${median(edits).toFixed(0)} ms, longest ${Math.max(...edits).toFixed(0)} ms; what is calculated ${median(whole).toFixed(0)} ms later, longest ${seconds(Math.max(...whole))} (seconds wanted)`,
 );
 const drafted: number[] = [];
 for (let round = 0; round < 7; round++) {
@@ -77,7 +77,7 @@ for (const { key } of (page.body?.stage?.groups ?? [])
   .slice(0, 6)) {
   const first = await took(() => waitForFixes(feed, key));
   say(
-    `${key} open: worked out and tried in ${seconds(first)}, then shown in ${(await took(() => checks(feed, { fix: key }))).toFixed(0)} ms`,
+    `${key} open: calculated and tried in ${seconds(first)}, then shown in ${(await took(() => checks(feed, { fix: key }))).toFixed(0)} ms`,
   );
 }
 say(`evaluator's peak memory: ${evaluator.peak().toFixed(0)} MB`);

@@ -55,7 +55,7 @@ const inNames = {
   Judgement: 'CheckSettings',
   Knot: 'LineageStep',
   SaidLists: 'IssueListPool',
-  Sidebar: 'Sidebar',
+  Spine: 'Sidebar',
   Tick: 'CheckboxField',
   Tray: 'SamplePanel',
   Ware: 'CatalogProduct',

@@ -5,9 +5,9 @@ export default function ErrorPage({ error, reset }: { error: Error & { digest?: 
   return (
     <div className="page">
       <div className="empty" role="alert">
-        <h1>This page could not be made.</h1>
+        <h1>This page could not be shown.</h1>
         <span className="muted">
-          What you saved before is kept.{' '}
+          Your saved changes are safe.{' '}
           {error.digest ? `The server's log has the reason under ${error.digest}.` : ''}
         </span>
         <Button onClick={reset}>Try again</Button>

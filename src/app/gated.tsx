@@ -121,7 +121,7 @@ export function route<P extends z.ZodType = typeof nothing, Q extends z.ZodType 
 ) {
   return async (request: Request, context: { params: Promise<Given | undefined> }): Promise<Response> => {
     const parts = (params ?? nothing).safeParse((await context.params) ?? {});
-    if (!parts.success) return refuse('There is nothing at this address.', 404);
+    if (!parts.success) return refuse('This address does not exist.', 404);
     const requested = (query ?? anyQuery).safeParse(firstOf(queryOf(request)));
     if (!requested.success) {
       const [issue] = requested.error.issues;

@@ -4,11 +4,9 @@ export default function NotFound() {
   return (
     <div className="page">
       <div className="empty">
-        <h1>There is nothing here.</h1>
-        <span className="muted">
-          The item, feed or run this address names does not exist, or no longer does.
-        </span>
-        <LinkButton href="/">To the overview</LinkButton>
+        <h1>This page does not exist.</h1>
+        <span className="muted">No item, feed or import run has this address, or it was deleted.</span>
+        <LinkButton href="/">Go to Overview</LinkButton>
       </div>
     </div>
   );

@@ -170,7 +170,7 @@ describe('what is fetched', () => {
     expect(exchangeSeconds(300 * 1024 ** 2)).toBeGreaterThanOrEqual(1200);
   });
 
-  test.each(['/drip', '/silent'])('%s: the time holds until the last byte', async (path) => {
+  test.each(['/drip', '/silent'])('%s: the time valid until the last byte', async (path) => {
     await expect(read(path)).rejects.toThrow('did not finish within 2 seconds');
   });
 

@@ -215,7 +215,7 @@ describe('a report', () => {
     });
   });
 
-  test('that does not name some listings is asked for again, then they count as never answered', async () => {
+  test('that does not name some listings is asked for again, then they count as without a result', async () => {
     const id = await waiting();
     const [first, second, ...rest] = (await entriesOf(id)).map(({ sku }) => sku);
     say = report(rest.map(accepted));
@@ -229,7 +229,7 @@ describe('a report', () => {
       state: 'answered',
       accepted: rest.length,
       silent: 2,
-      error: expect.stringContaining('never answered for 2 of the listings'),
+      error: expect.stringContaining('without a result for 2 of the listings'),
     });
     const due = await dueOn(feed);
     expect(

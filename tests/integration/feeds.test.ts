@@ -212,7 +212,7 @@ describe('sending', () => {
     return due;
   };
 
-  test('what is on its way is not sent again; what changes meanwhile is compared when the answer is in', async () => {
+  test('what is sending is not sent again; what changes meanwhile is compared when the answer is in', async () => {
     const first = await dueNow();
     expect(toSendCount(first)).toBeGreaterThan(100);
     const sent = await sendFeed(feed);

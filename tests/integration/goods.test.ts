@@ -158,7 +158,7 @@ describe('bought numbers', () => {
     expect((await registerView()).blocks).toMatchObject([{ used: 2 }, { used: 1, next: '9780306406164' }]);
   });
 
-  test('one that was given is never another’s, also where it was taken back or its item is gone', async () => {
+  test('one that was given is never another’s, also where it was withdrawn or its item is gone', async () => {
     await addGtinBlock('9520000091071', 2);
     const done = await assignGtins([first]);
     await undoEdit(done.id);

@@ -57,7 +57,7 @@ const edit = async (feed: string, change: Parameters<typeof editDraft>[2]) => {
 };
 
 describe('a seventh channel, made without code', () => {
-  test('from a heading row, changed, taken on, mapped and evaluated', async () => {
+  test('from a heading row, changed, accepted, mapped and evaluated', async () => {
     const rows = readPastedRows(
       'Artikelnummer;Titel;Preis;Farbe;EAN;Rubrik\nA-1;Topf;4,90;moos;9526100000013;pots',
     );

@@ -12,7 +12,7 @@ afterAll(closeDatabase);
 
 const edits = async () => (await db.select({ id: catalogEdit.id }).from(catalogEdit)).length;
 
-test('an item is added once, an edit taken back once, however often the press arrives', async () => {
+test('an item is added once, an edit withdrawn once, however often the press arrives', async () => {
   const press = { press: randomUUID() };
   const add = () => catalog.addItem('PRESS-1', { name: 'Pot' }, null, press);
   const [first, again] = await Promise.all([add(), add()]);

@@ -23,7 +23,7 @@ const xml = `<?xml version="1.0"?><export><about><who>Harnley</who></about><rang
 test('an XML source: from its tree to families', async ({ page }) => {
   await page.goto('/sources');
   await page
-    .getByLabel('File to bring in')
+    .getByLabel('File to import')
     .setInputFiles({ name: 'harnley.xml', mimeType: 'application/xml', buffer: Buffer.from(xml) });
   await expect(page.getByRole('heading', { name: 'harnley.xml' })).toBeVisible();
   await expect(page.getByLabel('Records')).toHaveValue('export/range/article');
@@ -55,8 +55,8 @@ test('an XML source: from its tree to families', async ({ page }) => {
   await expect(colour).toHaveAttribute('aria-expanded', 'false');
   await colour.click();
   await expect(colour).toHaveAttribute('aria-expanded', 'true');
-  await page.getByRole('button', { name: 'Translate its words by a table' }).click();
-  const table = page.getByRole('region', { name: 'Value table color' });
+  await page.getByRole('button', { name: 'Map its values by a value mapping' }).click();
+  const table = page.getByRole('region', { name: 'Value mapping color' });
   await table.getByLabel('ash becomes').fill('pale ash');
   await table.getByLabel('ash becomes').press('Enter');
   await idle(page);
@@ -66,7 +66,7 @@ test('an XML source: from its tree to families', async ({ page }) => {
   await page.getByRole('tab', { name: /^Families/ }).click();
   const families = page.getByRole('tabpanel', { name: 'Families' });
   await expect(families.getByRole('row', { name: /BRK.*2 items by color/ })).toBeVisible();
-  await expect(families.getByText('another row has the same value on every axis')).toBeVisible();
+  await expect(families.getByText('another row has the same axis values')).toBeVisible();
   await page.getByRole('button', { name: 'Bring in 4 items' }).click();
   await expect(page.getByRole('button', { name: 'Undo this run' })).toBeVisible();
   await page.goto('/families/BRK');
@@ -81,20 +81,20 @@ test('an XML source: from its tree to families', async ({ page }) => {
 
 test('a family made from axes: 4 × 3 × 2', async ({ page }) => {
   await page.goto('/families');
-  await page.getByRole('button', { name: 'Add a family' }).click();
+  await page.getByRole('button', { name: 'Add family' }).click();
   await page.getByLabel('Code of the family').fill('HAT-SUN');
   await page.getByLabel('Name of the family').fill('Sun hat');
   await page.getByRole('button', { name: 'Add family' }).click();
   await expect(page.getByRole('heading', { name: 'Sun hat' })).toBeVisible();
-  const maker = page.getByRole('region', { name: 'Make variants' });
+  const maker = page.getByRole('region', { name: 'Add variants' });
   const axis = async (code: string, label: string, terms: string[]) => {
     await maker.getByLabel('Axis of the variants').selectOption(code);
     for (const term of terms) {
       const known = maker.getByRole('button', { name: term, exact: true });
       if (await known.count()) await known.first().click();
       else {
-        await maker.getByLabel(`Another term of ${label}`).fill(term);
-        await maker.getByLabel(`Another term of ${label}`).press('Enter');
+        await maker.getByLabel(`New term of ${label}`).fill(term);
+        await maker.getByLabel(`New term of ${label}`).press('Enter');
       }
     }
   };
@@ -105,19 +105,19 @@ test('a family made from axes: 4 × 3 × 2', async ({ page }) => {
   await expect(maker.getByRole('row', { name: /HAT-SUN-FERN-S-WOMEN/ })).toBeVisible();
   await maker.getByRole('button', { name: 'Make 24 variants' }).click();
   await expect(page.getByRole('heading', { name: /^24 items/ })).toBeVisible();
-  await maker.getByLabel('Another term of Size').fill('XL');
-  await maker.getByLabel('Another term of Size').press('Enter');
+  await maker.getByLabel('New term of Size').fill('XL');
+  await maker.getByLabel('New term of Size').press('Enter');
   await expect(maker.getByRole('button', { name: 'Make 8 variants' })).toBeEnabled();
   await undo(page, 'Made 24 variants');
-  await expect(page.getByText('It has no items yet.')).toBeVisible();
+  await expect(page.getByText('No items yet.')).toBeVisible();
 });
 
 test('a bulk edit shows what it will do, and can be undone', async ({ page }) => {
   await page.goto('/items?f.category=%3DBooks');
   await expect(page.getByRole('status').first()).toHaveText(/^19 of /);
-  await page.getByLabel('Mark all items').check();
+  await page.getByLabel('Select all items').check();
   await expect(page.getByText('19 items marked')).toBeVisible();
-  await page.getByRole('button', { name: 'Change together' }).click();
+  await page.getByRole('button', { name: 'Bulk edit' }).click();
   const bulk = page.getByRole('region', { name: 'Bulk edit' });
   await bulk.getByLabel('Attribute to set').selectOption('price');
   await expect(bulk.getByText('0 change, 19 stay')).toBeVisible();
@@ -210,7 +210,7 @@ test('a text is written in an editor and kept clean', async ({ page }) => {
   await page.getByRole('button', { name: 'Save text' }).click();
   await expect(page.getByText('Changed 1 cell of 1 item')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Change Description' })).toHaveText('Glazed by hand.');
-  await page.getByRole('button', { name: 'take the family’s' }).click();
+  await page.getByRole('button', { name: 'use the family’s value' }).click();
   await expect(page.getByRole('button', { name: 'Change Description' })).toContainText('hand-glazed');
 });
 
@@ -224,11 +224,11 @@ test('a term is renamed after it was shown what that touches, and a custom attri
   await page.getByLabel('Kind').selectOption('yesNo');
   await page.getByRole('button', { name: 'Add attribute' }).click();
   await expect(page.getByRole('heading', { name: 'Frost proof' })).toBeVisible();
-  await page.getByRole('button', { name: 'Take away' }).click();
+  await page.getByRole('button', { name: 'Delete' }).click();
   await expect(page.getByRole('heading', { name: 'Attributes' })).toBeVisible();
   await page.goto('/attributes/glaze');
   await page.locator('.term-line', { hasText: 'honey' }).getByRole('button', { name: 'Rename' }).click();
-  await page.getByLabel('New word for honey').fill('amber');
+  await page.getByLabel('New name for honey').fill('amber');
   await expect(page.getByText('Changes 1 item')).toBeVisible();
   await page
     .locator('.term-line', { hasText: 'honey' })
@@ -270,7 +270,7 @@ test('a partner’s range is brought in and paired; what is in doubt is settled 
   page,
 }) => {
   await page.goto('/suppliers');
-  await expect(page.getByText('No range yet.')).toBeVisible();
+  await expect(page.getByText('No ranges yet.')).toBeVisible();
   await page
     .locator('input[type="file"]')
     .setInputFiles({ name: 'dunmoor-depot.csv', mimeType: 'text/csv', buffer: partnersRange });
@@ -278,7 +278,7 @@ test('a partner’s range is brought in and paired; what is in doubt is settled 
   await expect(page.getByLabel('What Description is')).toHaveValue('name');
   await page.getByRole('button', { name: 'Pair its 90 variants' }).click();
   await expect(page).toHaveURL(/\/suppliers\/dunmoor-depot$/);
-  await expect(page.getByText(/^90 variants brought in, 5\d paired$/)).toBeVisible();
+  await expect(page.getByText(/^90 variants imported, 5\d paired$/)).toBeVisible();
   const left = page.getByText(/^\d+ doubts? left$/);
   const before = Number.parseInt((await left.textContent()) ?? '', 10);
 
@@ -290,7 +290,7 @@ test('a partner’s range is brought in and paired; what is in doubt is settled 
     await page.keyboard.press('s');
   }
   await expect(item.getByText('QM-APR-LIN-FER-M')).toBeVisible();
-  const offered = page.getByRole('region', { name: 'What it may be' }).locator('button[aria-pressed]');
+  const offered = page.getByRole('region', { name: 'Possible matches' }).locator('button[aria-pressed]');
   await expect(offered).toHaveCount(2);
   await expect(offered.first()).toContainText('only theirs says a colour');
   if (!((await offered.first().textContent()) ?? '').includes('Fern green'))
@@ -308,8 +308,8 @@ test('a partner’s range is brought in and paired; what is in doubt is settled 
 
   await page.getByRole('button', { name: /^Paired / }).click();
   await expect(page.getByRole('row').filter({ hasText: 'DD-4296' })).toContainText('by hand');
-  await page.getByLabel('Prices for a profit of %').fill('50');
-  await page.getByRole('button', { name: 'Give items code and cost' }).click();
+  await page.getByLabel('Set prices for a margin of %').fill('50');
+  await page.getByRole('button', { name: 'Update codes and costs' }).click();
   await expect(page.getByText(/^Changed \d+ cells of 5\d items/)).toBeVisible();
   await page.goto('/items?columns=sku,partnerCode,cost,price&f.sku=%3DQM-APR-LIN-FER-M');
   const row = page.getByRole('row').filter({ hasText: 'QM-APR-LIN-FER-M' });
@@ -318,7 +318,7 @@ test('a partner’s range is brought in and paired; what is in doubt is settled 
   await expect(row).toContainText('45.76');
 });
 
-test('keywords brought in: what was not taken is told by its line', async ({ page }) => {
+test('keywords brought in: what was rejected is told by its line', async ({ page }) => {
   await page.goto('/keywords');
   await page.getByLabel('Language of rows that name none').selectOption('de');
   await page.locator('input[type="file"]').setInputFiles({
@@ -327,13 +327,13 @@ test('keywords brought in: what was not taken is told by its line', async ({ pag
     buffer: Buffer.from('Suchbegriff;Suchvolumen\nTopf mit Löchern;1.200\n;90\nTopf bunt;viele\n'),
   });
   const told = page.getByRole('status').filter({ hasText: 'taken' });
-  await expect(told).toContainText('1 term taken, 2 rows not taken');
+  await expect(told).toContainText('1 term taken, 2 rows rejected');
   await expect(told).toContainText('line 3: no term');
-  await expect(told).toContainText('line 4: the volume is no number viele');
+  await expect(told).toContainText('line 4: the volume is not a number viele');
   await page.getByLabel('Find a term').fill('löchern');
   const row = page.getByRole('row').filter({ hasText: 'topf mit löchern' });
   await expect(row).toContainText('1,200');
-  await row.getByRole('button', { name: 'Take away' }).click();
+  await row.getByRole('button', { name: 'Delete' }).click();
   await expect(page.getByText('No term matches.')).toBeVisible();
   await page.locator('input[type="file"]').setInputFiles({
     name: 'notes.csv',
@@ -345,8 +345,8 @@ test('keywords brought in: what was not taken is told by its line', async ({ pag
 
 test('bought numbers: the next free one for items that have none, none twice, and back', async ({ page }) => {
   await page.goto('/gtins');
-  await expect(page.getByText('No numbers yet.')).toBeVisible();
-  await page.getByRole('button', { name: 'Enter a block' }).click();
+  await expect(page.getByText('No GTINs yet.')).toBeVisible();
+  await page.getByRole('button', { name: 'Add a block' }).click();
   await page.getByLabel('First number').fill('9520000091072');
   await page.getByLabel('How many').fill('3');
   await page.getByRole('button', { name: 'Enter', exact: true }).click();
@@ -366,7 +366,7 @@ test('bought numbers: the next free one for items that have none, none twice, an
   await page.goto('/items?columns=sku,gtin&f.sku=%3DQM-APR-LIN-FER-S');
   await expect(page.getByRole('row').filter({ hasText: 'QM-APR-LIN-FER-S' })).toContainText('9520000091071');
 
-  // Taken back: the numbers are kept for them, and never given to another.
+  // Undone: the numbers are kept for them, and never given to another.
   await page.goto('/gtins');
   await expect(block).toBeVisible();
   await page.keyboard.press('Control+z');
@@ -374,7 +374,7 @@ test('bought numbers: the next free one for items that have none, none twice, an
   await expect(block).toContainText('2 of 3');
   await page.getByLabel('Choose QM-APR-LIN-FER-L').check();
   await page.getByRole('button', { name: 'Give 1 item a number' }).click();
-  await expect(block).toContainText('none left');
+  await expect(block).toContainText('used up');
   await page.getByLabel('Choose QM-APR-LIN-SLA-S').check();
   await expect(page.getByRole('button', { name: 'Give 1 item a number' })).toBeDisabled();
 });

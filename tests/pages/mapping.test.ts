@@ -47,8 +47,8 @@ test('a field is mapped through the inline editor by keyboard alone', async ({ p
   await page.keyboard.type('dias_envio');
   await tabTo(/^Días de envío, should$/);
   await key('Enter');
-  await expect(page.getByRole('heading', { name: /is filled from/ })).toBeVisible();
-  await tabTo(/^Fill from an attribute or own text$/);
+  await expect(page.getByRole('heading', { name: /has the source/ })).toBeVisible();
+  await tabTo(/^Add a source: an attribute or fixed text$/);
   await key('Enter');
   await expect(page.getByRole('menuitem', { name: 'Own text' })).toBeVisible();
   for (let i = 0; i < 60; i++) {
@@ -87,35 +87,35 @@ test('a field is mapped through the inline editor by keyboard alone', async ({ p
 
 test('a figure leads to the items behind it', async ({ page }) => {
   await page.goto(`${feed}/fields`);
-  await page.getByRole('link', { name: 'The items behind Precio', exact: true }).click();
+  await page.getByRole('link', { name: 'Items of Precio', exact: true }).click();
   await page.getByRole('link', { name: /^Filled \d+$/ }).click();
   await expect(page.getByRole('row').nth(1)).toContainText(' EUR');
 });
 
-test('a field is filled otherwise in some categories, and from an attribute made on the spot', async ({
+test('a field has another source in some categories, and from an attribute made on the spot', async ({
   page,
 }) => {
   await page.goto(`${feed}/fields?field=dias_envio`);
-  await page.getByRole('button', { name: 'Fill it otherwise in some categories' }).click();
+  await page.getByRole('button', { name: 'Use another source in some categories' }).click();
   await expect(page.getByText('only in')).toBeVisible();
-  await page.getByRole('button', { name: 'Make an attribute for it' }).click();
+  await page.getByRole('button', { name: 'Create an attribute for it' }).click();
   await page.getByLabel('Label of the new attribute').fill('Warranty');
-  await page.getByRole('button', { name: 'Make it and fill from it' }).click();
+  await page.getByRole('button', { name: 'Create and map' }).click();
   await expect(fieldRow(page, 'dias_envio')).toContainText('Warranty');
   await page.goto('/attributes/warranty');
   await expect(page.getByRole('heading', { level: 1, name: 'Warranty' })).toBeVisible();
 });
 
-test('a value table: words left to do first, one chosen, the rest taken by confidence', async ({ page }) => {
+test('a value table: words to map first, one chosen, the rest taken by confidence', async ({ page }) => {
   await page.goto(`${feed}/values?field=color`);
   const heading = page.getByRole('heading', { name: /^Color: / });
-  await expect(heading).toContainText('left to do');
+  await expect(heading).toContainText('to map');
   const before = Number(/\d+/.exec((await heading.textContent()) ?? '')?.[0]);
   expect(before).toBeGreaterThan(2);
   const first = page.locator('.word-line.open').first();
   const word = (await first.locator('.mono').first().textContent()) ?? '';
   await first.getByRole('combobox').selectOption({ index: 3 });
-  await expect(heading).toContainText(`${before - 1} words left to do`);
+  await expect(heading).toContainText(`${before - 1} words to map`);
   await expect(page.locator('.word-line.open', { hasText: new RegExp(`^${word}`) })).toHaveCount(0);
   await page.getByLabel('from confidence').selectOption('70');
   await page.getByRole('button', { name: /^Take \d+ suggestions?$/ }).click();
@@ -128,20 +128,20 @@ test('a category is placed, with what the place newly asks for and how many item
 }) => {
   await page.goto(`${feed}/categories?category=Books`);
   const needs = page.locator('.place-needs');
-  await expect(needs.getByRole('heading', { name: 'This place newly asks for' })).toBeVisible();
+  await expect(needs.getByRole('heading', { name: 'This category additionally asks for' })).toBeVisible();
   await expect(needs).toContainText('Autor');
-  await expect(needs).toContainText(/all have it|\d+ of \d+ lack it/);
-  await page.getByLabel("Search the channel's tree").fill('Töpfe');
+  await expect(needs).toContainText(/all items have it|\d+ of \d+ lack it/);
+  await page.getByLabel("Search the channel's categories").fill('Töpfe');
   await expect(page.locator('.place-option').first()).toContainText('matched:');
-  await page.getByLabel("Search the channel's tree").fill('');
+  await page.getByLabel("Search the channel's categories").fill('');
   await page.getByRole('button', { name: /^Place \d+ items here$/ }).click();
-  await expect(page.getByText('placed here', { exact: true })).toBeVisible();
+  await expect(page.getByText('mapped here', { exact: true })).toBeVisible();
   // One item of it goes elsewhere.
   await page.getByLabel('SKU of a single item').fill('SP-BOK-SHA-HAR');
-  await page.getByRole('button', { name: 'Place this item here' }).click();
-  await expect(page.getByRole('button', { name: 'With its category again' })).toBeVisible();
+  await page.getByRole('button', { name: 'Map this item here' }).click();
+  await expect(page.getByRole('button', { name: 'Use its merchant category again' })).toBeVisible();
   await page.getByRole('button', { name: /^Review \d+ suggestions$/ }).click();
-  await page.getByLabel('chosen from confidence').selectOption('30');
+  await page.getByLabel('preselected from confidence').selectOption('30');
   await page.getByRole('button', { name: /^Place \d+ categories$/ }).click();
   await expect(page.getByRole('button', { name: /^To place \d$/ })).toBeVisible();
 });
@@ -152,27 +152,27 @@ test('a feed says what the channel wants of the merchant, takes a scope, and goe
   await page.goto(`${feed}/fields`);
   await page.getByRole('link', { name: '2 conditions to meet' }).click();
   await page.getByRole('checkbox', { name: /Full address/ }).check();
-  await expect(page.getByRole('heading', { name: '1 of 2 conditions are missing' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: '1 of 2 prerequisites are not met' })).toBeVisible();
   await page.getByRole('button', { name: 'Only what is in stock' }).click();
   await expect(page.getByRole('heading', { name: /^It takes \d+ of 2\d\d items$/ })).not.toContainText(
     '242 of 242',
   );
   await page.getByLabel('Market of the new feed').selectOption({ label: 'Own shop, Germany, English, EUR' });
   await expect(page.getByText(/mappings of like fields/)).toBeVisible();
-  await page.getByRole('button', { name: 'Make the feed' }).click();
+  await page.getByRole('button', { name: 'Create feed' }).click();
   await expect(page.getByRole('heading', { level: 1, name: /^Own shop/ })).toBeVisible();
 });
 
-test('an own channel is made from a heading row, changed, taken on, and fed', async ({ page }) => {
+test('an own channel is made from a heading row, changed, accepted, and fed', async ({ page }) => {
   await page.goto('/channels');
   await page.getByRole('link', { name: 'Create a channel' }).click();
   await page.getByLabel('Name', { exact: true }).fill('Market garden');
   await page
-    .getByLabel('From a heading row')
+    .getByLabel('Heading row')
     .fill(
       'Artikelnummer;Titel;Preis;Farbe;Rubrik\nA-1;Topf;4,90;moos;pots\nA-2;Lampe;9,90;weiß;pots\nA-3;Kanne;7;rot;pots',
     );
-  await page.getByRole('button', { name: 'Make the channel' }).click();
+  await page.getByRole('button', { name: 'Create channel' }).click();
   await expect(page.getByRole('heading', { level: 1, name: 'Market garden' })).toBeVisible();
   await page.getByRole('button', { name: 'Titel titel' }).click();
   await page.getByLabel('Most', { exact: true }).fill('25');
@@ -187,8 +187,8 @@ test('an own channel is made from a heading row, changed, taken on, and fed', as
   await expect(refusal).toHaveCount(0);
   await page.getByRole('button', { name: 'JSON', exact: true }).click();
   await expect(page.getByLabel('The sheet as JSON')).toHaveValue(/"most": 25/);
-  await page.getByRole('link', { name: 'Look over and take on' }).click();
-  await page.getByRole('button', { name: 'Take on version 1' }).click();
+  await page.getByRole('link', { name: 'Review and accept' }).click();
+  await page.getByRole('button', { name: 'Accept version 1' }).click();
   await expect(page.getByText('version 1, since')).toBeVisible();
   await page.goto('/channels');
   await page
@@ -223,11 +223,11 @@ test('an own channel is made from a heading row, changed, taken on, and fed', as
 
 test('a version of a sheet shows what it changes and breaks before it is taken on', async ({ page }) => {
   await page.goto('/channels');
-  await page.getByRole('link', { name: /^Version \d+ takes effect on 2027-02-01: look it over$/ }).click();
+  await page.getByRole('link', { name: /^Version \d+ takes effect on 2027-02-01: review it$/ }).click();
   await expect(page.getByText('Headline takes 5 to 70 characters (was 5 to 150 characters)')).toBeVisible();
   await expect(page.getByText('Material goes from should to must')).toBeVisible();
   await expect(page.getByText(/Work gloves moves to Garden/)).toBeVisible();
-  const effect = page.getByRole('region', { name: 'What it does to listings' });
+  const effect = page.getByRole('region', { name: 'Effect on listings' });
   await expect(effect.getByRole('heading')).toContainText(/^\d+ listings break$/);
   await expect(effect.getByText('Material is missing').first()).toBeVisible();
 });
@@ -236,9 +236,9 @@ test('search words fill a field by themselves, a branch has a title of its own, 
   page,
 }) => {
   await page.goto('/feeds/lanternry-de/titles?sample=QM-POT-RDG-MOS-14');
-  const typed = page.getByRole('region', { name: 'What shoppers type' });
+  const typed = page.getByRole('region', { name: 'Search terms' });
   await expect(typed).toContainText('übertopf');
-  await page.getByRole('button', { name: /^Search words fill/ }).click();
+  await page.getByRole('button', { name: /^Search words/ }).click();
   await page.getByRole('dialog').getByRole('combobox').selectOption({ label: 'Pattern' });
   await expect(typed).toContainText('· search words');
   await page.keyboard.press('Escape');
@@ -249,8 +249,8 @@ test('search words fill a field by themselves, a branch has a title of its own, 
   const branch = page.getByRole('combobox', { name: 'Titles of' });
   await branch.selectOption({ index: 1 });
   await expect(page.getByText('as in the whole feed')).toBeVisible();
-  await page.getByRole('button', { name: 'Give it a pattern of its own' }).click();
-  await expect(page.getByRole('button', { name: 'Take the feed’s pattern here again' })).toBeVisible();
+  await page.getByRole('button', { name: 'Create a pattern for it' }).click();
+  await expect(page.getByRole('button', { name: 'Use the feed’s pattern again' })).toBeVisible();
   await page.getByRole('button', { name: /^Abbreviations/ }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Word', { exact: true }).fill('with drip tray');
@@ -263,5 +263,5 @@ test('search words fill a field by themselves, a branch has a title of its own, 
   await branch.selectOption('');
   await expect(page.getByRole('button', { name: 'Abbreviations: none' })).toBeVisible();
   await page.getByRole('button', { name: 'Discard' }).click();
-  await expect(page.getByRole('button', { name: 'Search words fill: nothing' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Search words: nothing' })).toBeVisible();
 });

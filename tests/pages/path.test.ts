@@ -19,9 +19,9 @@ const saved = (page: Page) => expect(page.locator('[aria-busy="true"]')).toHaveC
 
 test('bring in a supplier’s file', async ({ page }) => {
   await page.goto('/');
-  await page.getByRole('link', { name: 'Bring in items' }).click();
+  await page.getByRole('link', { name: 'Import items' }).click();
   await page
-    .getByLabel('File to bring in')
+    .getByLabel('File to import')
     .setInputFiles({ name: 'fernholm.csv', mimeType: 'text/csv', buffer: inWindows1252 });
   await expect(page.getByRole('heading', { name: 'fernholm.csv' })).toBeVisible();
   await expect(page.getByLabel('Encoding')).toHaveValue('windows-1252');
@@ -37,7 +37,7 @@ test('bring in a supplier’s file', async ({ page }) => {
   await expect(page.getByText('2 rejected', { exact: true }).first()).toBeVisible();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('link', { name: 'Download them with reasons' }).click(),
+    page.getByRole('link', { name: 'Export them with reasons' }).click(),
   ]);
   const rejected = await (await download.createReadStream()).toArray();
   expect(Buffer.concat(rejected).toString()).toContain('has no SKU');
@@ -50,7 +50,7 @@ test('bring in a supplier’s file', async ({ page }) => {
   await added.getByRole('combobox').selectOption('join');
   await expect(added).toContainText(/3 items: \d ready/);
   await page.getByRole('button', { name: 'Bring in 3 items' }).click();
-  await expect(page.getByRole('link', { name: 'See the overview' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Go to Overview' })).toBeVisible();
   await page.goto('/items?q=Wandtopf');
   await expect(page.locator('[data-cell]', { hasText: /^Wandtopf/ })).toHaveCount(3);
 });
@@ -59,16 +59,16 @@ test('a column that no attribute is for gets one on the spot, with its unit', as
   await page.goto('/sources');
   const buffer = Buffer.from('Code,Name,Wick length (mm)\nFH-C1,Candle,120\nFH-C2,Long candle,180\n');
   await page
-    .getByLabel('File to bring in')
+    .getByLabel('File to import')
     .setInputFiles({ name: 'candles.csv', mimeType: 'text/csv', buffer });
-  await page.getByLabel('Wick length (mm) becomes').selectOption('a new attribute …');
+  await page.getByLabel('Wick length (mm) becomes').selectOption('new attribute …');
   await expect(page.getByLabel('Label of the new attribute')).toHaveValue('Wick length');
   await expect(page.getByLabel('Kind of the new attribute')).toHaveValue('measure');
-  await page.getByRole('button', { name: 'Make it and fill from it' }).click();
+  await page.getByRole('button', { name: 'Create and map' }).click();
   await expect(page.getByRole('button', { name: 'Wick length, filled' })).toBeVisible();
   await page.getByRole('button', { name: 'Check all rows' }).click();
   await page.getByRole('button', { name: 'Bring in 2 items' }).click();
-  await expect(page.getByRole('link', { name: 'See the overview' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Go to Overview' })).toBeVisible();
   await page.goto('/items/FH-C2');
   await expect(page.getByRole('button', { name: 'Change Wick length' })).toContainText('180 mm');
 });
@@ -79,7 +79,7 @@ test('map a field by a suggestion and by hand', async ({ page }) => {
   await page.getByRole('button', { name: 'Take Available from' }).click();
   await expect(page.getByText('1 change', { exact: false }).first()).toBeVisible();
   await page.goto(`${feed}/fields?field=age_group`);
-  await page.getByRole('button', { name: 'Fill from an attribute or own text' }).click();
+  await page.getByRole('button', { name: 'Add a source: an attribute or fixed text' }).click();
   await page.getByRole('menuitem', { name: 'Own text' }).click();
   await page.getByRole('button', { name: 'Part no text yet' }).click();
   const text = page.getByRole('dialog').getByRole('textbox');
@@ -91,7 +91,7 @@ test('map a field by a suggestion and by hand', async ({ page }) => {
 
 test('place the new category, seeing what the place asks for', async ({ page }) => {
   await page.goto(`${feed}/categories?category=Wandt%C3%B6pfe`);
-  await page.getByLabel("Search the channel's tree").fill('Übertopf');
+  await page.getByLabel("Search the channel's categories").fill('Übertopf');
   const option = page.locator('.place-option', { hasText: 'Töpfe und Übertöpfe' });
   await expect(option).toBeVisible();
   await option.getByRole('button', { name: 'Place' }).click();
@@ -132,9 +132,9 @@ test('check, and fix a blocker for many listings at once', async ({ page }) => {
   await page.goto(`${feed}/checks?fix=choice%3Acolour`);
   await expect(page.getByLabel('moss')).toHaveValue('green');
   await page.getByLabel('ochsenblut').selectOption('red');
-  await expect(page.getByRole('heading', { name: 'Colour uses words not taken here' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Colour uses words rejected here' })).toBeVisible();
   await page.getByRole('button', { name: /^Add \d+ words/ }).click();
-  await expect(page.getByRole('heading', { name: 'Colour uses words not taken here' })).toHaveCount(0);
+  await expect(page.getByRole('heading', { name: 'Colour uses words rejected here' })).toHaveCount(0);
   await page.goto(`${feed}/checks?find=FH-W2`);
   await expect(page.locator('.checked')).toContainText('ready');
 });
@@ -151,7 +151,7 @@ test('publish, send, and read the channel’s answer at the field it concerns', 
   await expect(file).toContainText('<c:headline>');
   const [saving] = await Promise.all([
     page.waitForEvent('download'),
-    file.getByRole('link', { name: 'Save the file' }).click(),
+    file.getByRole('link', { name: 'Download file' }).click(),
   ]);
   expect(saving.suggestedFilename()).toBe('lanternry-de.xml');
   await page.getByRole('button', { name: /^Send \d+ listings$/ }).click();
@@ -162,7 +162,7 @@ test('publish, send, and read the channel’s answer at the field it concerns', 
   await expect(page.locator('.sent', { hasText: 'FH-W1' })).toContainText('accepted');
   await expect(page.locator('.sent', { hasText: 'FH-W3' })).toContainText('accepted');
   await page.goto('/submissions');
-  await expect(page.getByRole('row', { name: /Lanternry DE.*sent by a person/ }).first()).toContainText(
+  await expect(page.getByRole('row', { name: /Lanternry DE.*manual/ }).first()).toContainText(
     /\d+ accepted, \d+ refused/,
   );
 });

@@ -15,8 +15,8 @@ test('Orrin Bazaar: doubtful prices held and released with a reason, the rest se
   );
   await expect(page.locator('table.changes tbody tr').first()).toContainText('-90.0 %');
   await sendButton(page).click();
-  const side = page.getByRole('complementary', { name: 'How it goes out' });
-  await expect(side.getByText(/3 taken back/)).toBeVisible();
+  const side = page.getByRole('complementary', { name: 'Delivery' });
+  await expect(side.getByText(/3 withdrawn/)).toBeVisible();
   // The rest has its answer; the three are still here, and go with a person's reason.
   await page.goto('/feeds/orrin-bazaar-de/send');
   await expect(status(page, /3 listings held for review/)).toBeVisible();
@@ -41,15 +41,15 @@ test('Orrin Bazaar: doubtful prices held and released with a reason, the rest se
   );
   // What the channel refused can become a check of one's own, with its field and words.
   await page.getByRole('link', { name: 'Check it before sending' }).first().click();
-  const own = page.getByRole('region', { name: 'A check of your own' });
+  const own = page.getByRole('region', { name: 'Own check' });
   await expect(own.getByLabel('What is wrong')).toHaveValue(/The entry name advertises/);
   await expect(own.locator('select').nth(1)).toHaveValue('entry_name');
   await own.getByLabel('Compared with').fill('free shipping');
   await own.getByLabel('Compared with').press('Enter');
-  await own.getByRole('button', { name: 'Add the check' }).click();
+  await own.getByRole('button', { name: 'Add check' }).click();
   await expect(own.getByText('1 item meets it')).toBeVisible();
   await expect(page.locator('.fixes')).toContainText('Entry name: a check of your own');
-  await own.getByRole('button', { name: 'Take it out' }).click();
+  await own.getByRole('button', { name: 'Delete check' }).click();
   await expect(own).toHaveCount(0);
   // Sent as it is it would be refused again, so it is not; mended, it goes by itself.
   await page.goto('/feeds/orrin-bazaar-de/send');
@@ -84,15 +84,15 @@ test('Tessel Boards takes a card at a time; it can be paused, go on and be stopp
   await page.goto('/feeds/tessel-boards-de/send');
   await expect(page.getByText('1 in 60 s at most', { exact: false })).toBeVisible();
   await sendButton(page).click();
-  const side = page.getByRole('complementary', { name: 'How it goes out' });
+  const side = page.getByRole('complementary', { name: 'Delivery' });
   await expect(side.getByText(/[2-9] of \d+ parts sent/)).toBeVisible();
   await side.getByRole('button', { name: 'Pause' }).click();
   await expect(side.getByText('paused', { exact: true })).toBeVisible();
   await side.getByRole('button', { name: 'Go on' }).click();
   await expect(side.getByText(/\d of \d+ parts sent/)).toBeVisible();
-  // The same from the outbox, where everything that is on its way stands together.
+  // The same from the outbox, where everything that is sending stands together.
   await page.goto('/submissions');
-  const going = page.getByRole('region', { name: 'On its way' }).locator('.going', { hasText: 'Tessel' });
+  const going = page.getByRole('region', { name: 'In progress' }).locator('.going', { hasText: 'Tessel' });
   await going.getByRole('button', { name: 'Pause' }).click();
   await expect(going).toContainText('paused');
   await going.getByRole('button', { name: 'Go on' }).click();
@@ -100,7 +100,7 @@ test('Tessel Boards takes a card at a time; it can be paused, go on and be stopp
   await going.getByRole('button', { name: 'Stop' }).click();
   await expect(going).toHaveCount(0);
   await page.goto('/feeds/tessel-boards-de/send');
-  await expect(side.getByText(/never answered|accepted/).first()).toBeVisible();
+  await expect(side.getByText(/without a result|accepted/).first()).toBeVisible();
   // What has left is there; the rest can be sent again.
   await expect(figure(page, 'unchanged')).not.toHaveText('0');
   await expect(sendButton(page)).toBeEnabled();
@@ -118,16 +118,16 @@ async function makeChannel(page: Page, name: string): Promise<void> {
   await page.goto('/channels/new');
   await page.getByLabel('Name', { exact: true }).fill(name);
   await page
-    .getByLabel('From a heading row')
+    .getByLabel('Heading row')
     .fill('article;title;price\nQM-1;A pot;12.50 EUR\nQM-2;Another pot;9.90 EUR');
-  await page.getByRole('button', { name: 'Make the channel' }).click();
+  await page.getByRole('button', { name: 'Create channel' }).click();
   await expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
 }
 
 /** Takes the sheet on, adds a feed, takes what is suggested, and publishes it. @returns the feed's address */
 async function feedOf(page: Page, name: string): Promise<string> {
-  await page.getByRole('link', { name: 'Look over and take on' }).click();
-  await page.getByRole('button', { name: 'Take on version 1' }).click();
+  await page.getByRole('link', { name: 'Review and accept' }).click();
+  await page.getByRole('button', { name: 'Accept version 1' }).click();
   await expect(page.getByText('version 1, since')).toBeVisible();
   await page.goto('/channels');
   await page.getByRole('region', { name }).getByRole('button', { name: 'Add a feed' }).click();
@@ -143,14 +143,14 @@ test('a channel without a way out ends in a file, and its answer is brought in',
   const feed = await feedOf(page, 'Hedge market');
   await page.goto(`${feed}/send`);
   await expect(page.getByText('CSV, uploaded by hand')).toBeVisible();
-  await page.getByRole('button', { name: /^Make the file, \d+ listings$/ }).click();
+  await page.getByRole('button', { name: /^Create the file, \d+ listings$/ }).click();
   const link = page.getByRole('link', { name: 'The file that was sent' });
   await expect(link).toBeVisible();
   const [saving] = await Promise.all([page.waitForEvent('download'), link.click()]);
   expect(saving.suggestedFilename()).toMatch(/\.csv$/);
   const [choosing] = await Promise.all([
     page.waitForEvent('filechooser'),
-    page.getByRole('button', { name: 'Bring its answer in' }).click(),
+    page.getByRole('button', { name: 'Import the result' }).click(),
   ]);
   await choosing.setFiles({
     name: 'answer.csv',
@@ -159,7 +159,7 @@ test('a channel without a way out ends in a file, and its answer is brought in',
   });
   await expect(page.getByText(/1 answer read/)).toBeVisible();
   await expect(page.locator('.sent', { hasText: 'refused' })).toContainText('We have enough pots');
-  await page.getByRole('button', { name: 'All accepted' }).click();
+  await page.getByRole('button', { name: 'Mark all accepted' }).click();
   await expect(status(page, /\d+ accepted, 1 refused/)).toBeVisible();
 });
 
@@ -204,7 +204,7 @@ test('a seventh channel, made in the pages alone, sends and hears by itself', as
   await expect(page.getByText('RSS, one part')).toBeVisible();
   await page.getByRole('button', { name: 'The file', exact: true }).click();
   await page.getByRole('button', { name: 'As it is' }).click();
-  await expect(page.getByRole('region', { name: 'How the file begins' })).toContainText('<c:article>');
+  await expect(page.getByRole('region', { name: 'First lines of the file' })).toContainText('<c:article>');
   await sendButton(page).click();
   await expect(status(page, /\d+ accepted, 0 refused/)).toBeVisible();
 });
@@ -230,8 +230,8 @@ test('a feed gets an hour, seen in the shop’s zone; when it comes it is sent, 
   page,
 }) => {
   await page.goto('/feeds/lanternry-gb/settings');
-  const hours = page.getByRole('region', { name: 'When it is sent' });
-  await hours.getByRole('button', { name: 'Send it by itself' }).click();
+  const hours = page.getByRole('region', { name: 'Schedule' });
+  await hours.getByRole('button', { name: 'Send on a schedule' }).click();
   await expect(hours).toContainText(/Next .* 04:0\d \(Berlin\)/);
   const at = hours.getByLabel('Sent: At');
   await at.fill('05:30');
@@ -278,7 +278,7 @@ test('a document frees a restricted branch until the day it holds no more', asyn
   await expect(page.getByText(/^Draft, /)).toBeVisible();
   const settings = '/feeds/orrin-bazaar-de/settings';
   await page.goto(settings);
-  const wanted = page.getByRole('region', { name: 'What the channel wants of you' });
+  const wanted = page.getByRole('region', { name: 'Prerequisites of the channel' });
   const box = wanted.getByLabel(/^Safety data sheet/i);
   await expect(wanted.getByText(/listings? waits? for it/)).toBeVisible();
   const checks = '/feeds/orrin-bazaar-de/checks';
@@ -288,16 +288,16 @@ test('a document frees a restricted branch until the day it holds no more', asyn
   await box.check();
   await wanted.getByLabel('Number or file of safety data sheet').fill('SDS-2231');
   await wanted.getByLabel('Number or file of safety data sheet').press('Enter');
-  await wanted.getByLabel('Last day of safety data sheet').fill('2039-12-31');
-  await wanted.getByLabel('Last day of safety data sheet').press('Enter');
-  await expect(wanted.getByLabel('Last day of safety data sheet')).toHaveValue('2039-12-31');
+  await wanted.getByLabel('Valid until, of safety data sheet').fill('2039-12-31');
+  await wanted.getByLabel('Valid until, of safety data sheet').press('Enter');
+  await expect(wanted.getByLabel('Valid until, of safety data sheet')).toHaveValue('2039-12-31');
   await page.goto(checks);
   await expect(page.getByText(/asks for a document/)).toHaveCount(0);
 
   // It ended: the branch is restricted again.
   await page.goto(settings);
-  await wanted.getByLabel('Last day of safety data sheet').fill('2024-12-31');
-  await wanted.getByLabel('Last day of safety data sheet').press('Enter');
+  await wanted.getByLabel('Valid until, of safety data sheet').fill('2024-12-31');
+  await wanted.getByLabel('Valid until, of safety data sheet').press('Enter');
   await expect(wanted.getByText('ended on')).toBeVisible();
   await expect(box).not.toBeChecked();
   await page.goto(checks);
@@ -306,7 +306,7 @@ test('a document frees a restricted branch until the day it holds no more', asyn
   await expect(page.getByText(/^Draft, /)).toHaveCount(0);
 });
 
-test('Flickerstall: saved there as a draft, sent for review by a person; tried at the test account, nothing changes', async ({
+test('Flickerstall: saved there as a draft, sent for review by a person; tried at test account, nothing changes', async ({
   page,
 }) => {
   const stall = '/feeds/flickerstall-de-en';
@@ -318,8 +318,8 @@ test('Flickerstall: saved there as a draft, sent for review by a person; tried a
   await expect(page.getByText('Changed 1 cell of 1 item')).toBeVisible();
   await page.goto(`${stall}/send`);
   await expect(figure(page, 'changed')).not.toHaveText('0');
-  await page.getByRole('button', { name: 'Save them there as drafts' }).click();
-  const side = page.getByRole('complementary', { name: 'How it goes out' });
+  await page.getByRole('button', { name: 'Save as drafts at the channel' }).click();
+  const side = page.getByRole('complementary', { name: 'Delivery' });
   await expect(side.getByText(/^\d+ saved$/)).toBeVisible();
   const review = page.getByRole('button', { name: /^Send \d+ drafts? for review$/ });
   await expect(review).toBeVisible();
@@ -332,15 +332,15 @@ test('Flickerstall: saved there as a draft, sent for review by a person; tried a
   await expect(page.getByRole('button', { name: /^Send all \d+ again$/ })).toBeVisible();
 
   await page.goto(`${stall}/settings`);
-  await page.getByLabel('Account', { exact: true }).selectOption('the test account');
+  await page.getByLabel('Account', { exact: true }).selectOption('test account');
   await expect(page.getByLabel('Address of the channel for tests')).toBeVisible();
   await page.goto(`${stall}/send`);
-  await expect(side).toContainText('the test account of the simulated channel');
+  await expect(side).toContainText('test account of the simulated channel');
   await page.getByRole('button', { name: /^Send all \d+ again$/ }).click();
   await expect(side.getByText('test account,').first()).toBeVisible();
   await expect(side.getByText(/^\d+ accepted$/).first()).toBeVisible();
   await expect(figure(page, 'unchanged')).not.toHaveText('0');
   await page.goto(`${stall}/settings`);
-  await page.getByLabel('Account', { exact: true }).selectOption('the live account');
+  await page.getByLabel('Account', { exact: true }).selectOption('live account');
   await expect(page.getByLabel('Address of the channel for tests')).toHaveCount(0);
 });

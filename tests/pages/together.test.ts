@@ -18,7 +18,7 @@ const saved = async (page: Page) => {
 
 test('one person’s quick changes are all kept: title options and rules', async ({ page }) => {
   await page.goto(`${feed}/titles`);
-  const brand = page.getByLabel('Say it once');
+  const brand = page.getByLabel('No repetition');
   const capitals = page.getByLabel('Capitals');
   const [wasOnce] = [await brand.isChecked()];
   // Nothing is waited for in between.
@@ -55,14 +55,14 @@ test('one person’s quick changes are all kept: title options and rules', async
   // What is said of an undo stands in the way of no further one.
   const undo = page.getByRole('button', { name: 'Undo', exact: true });
   await undo.click();
-  await expect(page.getByText(/^Taken back: moved the rule “New rule/)).toBeVisible();
+  await expect(page.getByText(/^Undone: moved the rule “New rule/)).toBeVisible();
   const covered = await undo.evaluate((button) => {
     const { x, y, width, height } = button.getBoundingClientRect();
     return !button.contains(document.elementFromPoint(x + width / 2, y + height / 2));
   });
   expect(covered).toBe(false);
   await undo.click();
-  await expect(page.getByText(/^Taken back: switched the rule “.*” off$/)).toBeVisible();
+  await expect(page.getByText(/^Undone: switched the rule “.*” off$/)).toBeVisible();
   await expect(switches.nth(1)).toBeChecked();
   await expect(switches.nth(0)).not.toBeChecked();
 });
@@ -77,16 +77,16 @@ test('two persons: the second is told what the first did, and puts theirs on top
   ];
   await first.getByLabel('Capitals').selectOption('sentence');
   await saved(first);
-  const once = await second.getByLabel('Say it once').isChecked();
-  await second.getByLabel('Say it once').setChecked(!once);
+  const once = await second.getByLabel('No repetition').isChecked();
+  await second.getByLabel('No repetition').setChecked(!once);
   await expect(notice(second)).toContainText('changed the capitals of the title');
   await expect(notice(second)).toContainText('Your change is not saved yet');
-  await second.getByRole('button', { name: 'Put mine on top' }).click();
+  await second.getByRole('button', { name: 'Apply mine on top' }).click();
   await expect(notice(second)).toHaveCount(0);
   await saved(second);
   await first.reload();
   await expect(first.getByLabel('Capitals')).toHaveValue('sentence');
-  expect(await first.getByLabel('Say it once').isChecked()).toBe(!once);
+  expect(await first.getByLabel('No repetition').isChecked()).toBe(!once);
 
   // Rules: what the second gives up leaves the first's as it is.
   await first.goto(`${baseURL}${feed}/rules`, { waitUntil: 'networkidle' });
@@ -98,7 +98,7 @@ test('two persons: the second is told what the first did, and puts theirs on top
   await saved(first);
   await second.getByRole('switch').nth(0).click({ force: true });
   await expect(notice(second)).toContainText('added the rule “New rule”');
-  await second.getByRole('button', { name: 'Give mine up' }).click();
+  await second.getByRole('button', { name: 'Discard mine' }).click();
   await expect(second.getByRole('button', { name: /^Rule / })).toHaveCount(count + 1);
 
   // Undo never takes somebody else's work back unseen.
@@ -107,7 +107,7 @@ test('two persons: the second is told what the first did, and puts theirs on top
   await first.getByLabel('Capitals').selectOption('asis');
   await saved(first);
   await second.getByRole('button', { name: 'Undo' }).click();
-  await expect(notice(second)).toContainText('Nothing was taken back');
+  await expect(notice(second)).toContainText('Nothing was withdrawn');
   await expect(first.getByLabel('Capitals')).toHaveValue('asis');
   await first.context().close();
   await second.context().close();
@@ -119,10 +119,10 @@ test('what does not reach the server is kept and sent again', async ({ page, con
   await saved(page);
   await context.setOffline(true);
   await page.getByLabel('Capitals').selectOption('title');
-  await expect(page.getByText('not reached; kept here and sent again')).toBeVisible();
+  await expect(page.getByText('offline; your changes are kept here and saved later')).toBeVisible();
   await expect(page.getByLabel('Capitals')).toHaveValue('title');
   await context.setOffline(false);
-  await expect(page.getByText('not reached; kept here and sent again')).toHaveCount(0);
+  await expect(page.getByText('offline; your changes are kept here and saved later')).toHaveCount(0);
   await saved(page);
   await page.reload();
   await expect(page.getByLabel('Capitals')).toHaveValue('title');
@@ -138,17 +138,17 @@ test('a page of an older build says so, and sends nothing again and again', asyn
     return route.continue({ headers: { ...request.headers(), 'next-action': `7f${'0'.repeat(40)}` } });
   });
   await page.getByLabel('Capitals').selectOption('sentence');
-  await expect(page.getByText('not saved: Lively Cart was renewed.')).toBeVisible();
+  await expect(page.getByText('not saved: Lively Cart was updated.')).toBeVisible();
   expect(sends).toBe(1);
   await page.unroute('**/*');
-  await page.getByRole('button', { name: 'Load again' }).click();
-  await expect(page.getByText('not saved: Lively Cart was renewed.')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Reload' }).click();
+  await expect(page.getByText('not saved: Lively Cart was updated.')).toHaveCount(0);
   await expect(page.getByLabel('Capitals')).toHaveValue('title');
 });
 
 test('two persons change the mapping of one file: both count', async ({ browser, baseURL }) => {
   const first = await open(browser, baseURL, '/sources');
-  await first.getByLabel('File to bring in').setInputFiles({
+  await first.getByLabel('File to import').setInputFiles({
     name: 'together.csv',
     mimeType: 'text/csv',
     buffer: Buffer.from('sku,name,zz one,zz two\nT1,Hook,brass,5\nT2,Nail,iron,6\n'),

@@ -91,15 +91,15 @@ test('Ctrl K finds an item, a field and a category', async ({ page }) => {
 
 test('an address that names nothing says so and leads on', async ({ page }) => {
   await page.goto('/items/NO-SUCH-SKU');
-  await expect(page.getByText('There is nothing here.')).toBeVisible();
+  await expect(page.getByText('This page does not exist.')).toBeVisible();
   await page.goto('/feeds/nowhere/fields');
-  await expect(page.getByText('There is nothing here.')).toBeVisible();
+  await expect(page.getByText('This page does not exist.')).toBeVisible();
 });
 
-test('a page that is long on its way says what is worked out for it, and what comes at once says nothing', async ({
+test('a page that is long sending says what is calculated for it, and what comes at once says nothing', async ({
   page,
 }) => {
-  const words = page.getByText('The page is being worked out');
+  const words = page.getByText('The page is calculating');
   const underWay = [{ what: 'evaluating', feed: 'Lanternry DE', done: 120_000, of: 200_000 }];
   await page.goto('/feeds/lanternry-de/titles');
   await page.route('**/api/progress', (route) => route.fulfill({ json: underWay }));
@@ -125,21 +125,21 @@ test('a page that is long on its way says what is worked out for it, and what co
   await expect(words).toBeHidden();
 });
 
-test('whoever comes to a feed sees at once that it is being worked out, and a feed that is none is none', async ({
+test('whoever comes to a feed sees at once that it is calculating, and a feed that is none is none', async ({
   baseURL,
 }) => {
   const answer = await fetch(`${baseURL}/feeds/lanternry-de/fields`);
   const reader = answer.body?.getReader();
   const text = new TextDecoder();
   let begun = '';
-  while (!begun.includes('Being worked out')) {
+  while (!begun.includes('Being calculated')) {
     const { value, done } = (await reader?.read()) ?? { done: true };
     if (done) break;
     begun += text.decode(value, { stream: true });
   }
   await reader?.cancel();
   // The frame and those words come before the page.
-  expect(begun).toContain('Being worked out');
+  expect(begun).toContain('Being calculated');
   expect(begun).not.toContain('aria-label="Stages"');
   const led = await fetch(`${baseURL}/feeds/lanternry-de`, { redirect: 'manual' });
   expect([led.status, led.headers.get('location')]).toEqual([307, '/feeds/lanternry-de/fields']);
@@ -147,21 +147,21 @@ test('whoever comes to a feed sees at once that it is being worked out, and a fe
 
 test('a file that cannot be used is refused in words', async ({ page }) => {
   await page.goto('/sources');
-  await page.getByLabel('File to bring in').setInputFiles({
+  await page.getByLabel('File to import').setInputFiles({
     name: 'heading.csv',
     mimeType: 'text/csv',
     buffer: Buffer.from('sku,name\n'),
   });
   await expect(page.getByRole('alert').filter({ hasText: 'nothing below it' })).toBeVisible();
   await page
-    .getByLabel('File to bring in')
+    .getByLabel('File to import')
     .setInputFiles({ name: 'zeros.csv', mimeType: 'text/csv', buffer: Buffer.alloc(2000) });
   await expect(page.getByRole('alert').filter({ hasText: 'zero bytes' })).toBeVisible();
 });
 
 test('a mark that never closes costs its own row, which is told with its line', async ({ page }) => {
   await page.goto('/sources');
-  await page.getByLabel('File to bring in').setInputFiles({
+  await page.getByLabel('File to import').setInputFiles({
     name: 'broken.csv',
     mimeType: 'text/csv',
     buffer: Buffer.from('sku,name\nZZ-1,"Pot\nZZ-2,Pan\n'),
@@ -173,14 +173,14 @@ test('a mark that never closes costs its own row, which is told with its line', 
 
 test('damage found in a file is shown with its repair, and accepted as a group', async ({ page }) => {
   await page.goto('/sources');
-  await page.getByLabel('File to bring in').setInputFiles({
+  await page.getByLabel('File to import').setInputFiles({
     name: 'lights-with-damage.csv',
     mimeType: 'text/csv',
     buffer: readFileSync('tests/data/verrin-lights.csv'),
   });
   await page.getByRole('button', { name: 'Check all rows' }).click();
   await page.getByRole('tab', { name: /^Damage 4/ }).click();
-  const repairs = page.getByRole('region', { name: 'Repairs proposed' });
+  const repairs = page.getByRole('region', { name: 'Suggested repairs' });
   const zeros = repairs.getByRole('checkbox', { name: /lost leading zeros/ });
   await expect(zeros).not.toBeChecked();
   await expect(repairs.getByRole('checkbox', { name: /scientific/ })).toBeDisabled();
@@ -208,22 +208,22 @@ test('sorting, filtering and the address of the grid', async ({ page }) => {
   await expect(page.getByLabel('Filter Category')).toHaveValue('seeds');
 });
 
-test('a family is listed singly on one feed: the impact bar says so before it counts, and it is taken back', async ({
+test('a family is listed singly on one feed: the impact bar says so before it counts, and it withdraw', async ({
   page,
 }) => {
   await page.goto('/feeds/orrin-bazaar-de/families?family=POT-RDG');
   const shape = page.getByRole('region', { name: /^Ridge pot/ });
-  await expect(shape.getByText('The lead, not for sale itself')).toBeVisible();
+  await expect(shape.getByText('Parent, not for sale itself')).toBeVisible();
   await expect(shape.getByRole('row', { name: /^moss/ })).toContainText('ready');
-  await shape.getByRole('button', { name: 'List members singly here' }).click();
-  await expect(shape.getByText('Shown singly')).toBeVisible();
+  await shape.getByRole('button', { name: 'List variants singly here' }).click();
+  await expect(shape.getByText('Listed singly')).toBeVisible();
   await expect(page.getByRole('region', { name: 'Impact of the draft' })).toContainText(
     /1[0-2] listings change/,
   );
-  await shape.getByRole('button', { name: 'Show it as one family' }).click();
-  await expect(shape.getByText('The lead, not for sale itself')).toBeVisible();
-  await page.getByRole('button', { name: 'Could be joined', exact: false }).click();
-  await expect(page.getByText('Nothing looks like one family.')).toBeVisible();
+  await shape.getByRole('button', { name: 'List it as one family' }).click();
+  await expect(shape.getByText('Parent, not for sale itself')).toBeVisible();
+  await page.getByRole('button', { name: 'Could be one family', exact: false }).click();
+  await expect(page.getByText('No single items look like one family.')).toBeVisible();
 });
 
 test('a stray quotation mark: the impact bar and the differences show it, an expectation names it; put right, the thread tells each step', async ({
@@ -232,7 +232,7 @@ test('a stray quotation mark: the impact bar and the differences show it, an exp
   const own = '/feeds/lanternry-gb';
   const sku = 'QM-POT-RDG-CHA-14';
   await page.goto(`${own}/titles?sample=${sku}`);
-  await page.getByRole('button', { name: 'Expect it to stay so' }).click();
+  await page.getByRole('button', { name: 'Add expectation' }).click();
   await expect(page.getByText('is expected to stay so')).toBeVisible();
   await page.goto(`${own}/rules`);
   await page.getByRole('button', { name: 'Add rule' }).click();
@@ -243,7 +243,7 @@ test('a stray quotation mark: the impact bar and the differences show it, an exp
   await page.getByLabel('Compared with').fill('pot');
   await page.getByLabel('Compared with').press('Enter');
   await expect(page.getByText(/^[1-9]\d+ items match/)).toBeVisible();
-  await page.getByLabel('What is done').selectOption('after');
+  await page.getByLabel('Action').selectOption('after');
   await page.getByLabel('Field', { exact: true }).selectOption({ label: 'Headline' });
   await page.getByLabel('text', { exact: true }).fill('"');
   await page.getByLabel('text', { exact: true }).press('Enter');
@@ -251,12 +251,12 @@ test('a stray quotation mark: the impact bar and the differences show it, an exp
   await expect(impact).toContainText(/[1-9]\d+ listings change/);
   await expect(impact).toContainText('1 expectation breaks');
   await impact.getByRole('link', { name: 'See differences' }).click();
-  await expect(page.getByRole('heading', { name: 'What the draft changes' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Changes in the draft' })).toBeVisible();
   await expect(page.locator('mark.new', { hasText: '"' }).first()).toBeVisible();
   await page.getByRole('button', { name: 'Publish', exact: true }).click();
-  await expect(page.getByText('The draft breaks what is expected')).toBeVisible();
+  await expect(page.getByText('The draft breaks an expectation')).toBeVisible();
   await expect(page.locator('.broken')).toContainText(`Headline of ${sku} stays`);
-  await page.getByRole('button', { name: 'Go on with the draft' }).click();
+  await page.getByRole('button', { name: 'Keep editing' }).click();
   // Put right: only what says inches gets the mark.
   await page.goto(`${own}/rules`);
   await page.getByRole('button', { name: 'Rule Inches' }).click();
@@ -266,12 +266,12 @@ test('a stray quotation mark: the impact bar and the differences show it, an exp
   await page.getByLabel('Compared with').press('Enter');
   await expect(impact).not.toContainText('expectation breaks');
   await impact.getByRole('button', { name: 'Publish with a note' }).click();
-  await page.getByRole('textbox', { name: 'What was done, for History' }).fill('saucers are for indoors');
-  await page.getByRole('textbox', { name: 'What was done, for History' }).press('Enter');
+  await page.getByRole('textbox', { name: 'Note for History (optional)' }).fill('saucers are for indoors');
+  await page.getByRole('textbox', { name: 'Note for History (optional)' }).press('Enter');
   await expect(page.getByText('version 2, published')).toBeVisible();
   await page.goto(`${own}/history`);
   await expect(page.getByText(/saucers are for indoors \(\d+ changes, \d+ listings\)/)).toBeVisible();
-  await page.getByRole('link', { name: 'What it changed' }).click();
+  await page.getByRole('link', { name: 'Changes' }).click();
   await expect(page.getByRole('heading', { name: 'From version 1 to version 2' })).toBeVisible();
   await page.locator('a.mono').first().click();
   const thread = page.locator('.thread');
@@ -279,31 +279,31 @@ test('a stray quotation mark: the impact bar and the differences show it, an exp
   await expect(thread).toContainText('rule “Inches”');
 });
 
-test('a check is taken lighter on one feed, and waived for its listings until a day; both are taken back', async ({
+test('a check is taken lighter on one feed, and waived for its listings until a day; both are withdrawn', async ({
   page,
 }) => {
   await page.goto('/feeds/orrin-bazaar-de/checks');
   const remedies = page.locator('.fixes');
   await remedies.getByRole('link', { name: /Product number is missing.*on \d+ listings/ }).click();
   const judging = page.locator('.judging');
-  await judging.getByLabel('On this feed it is').selectOption('tip');
+  await judging.getByLabel('On this feed:').selectOption('tip');
   const impact = page.getByRole('region', { name: 'Impact of the draft' });
   await expect(impact).toContainText(/[1-9]\d* blockers clear/);
   const said = page.locator('.said');
   await expect(said).toContainText('Product number is missing: a tip');
-  await said.getByRole('button', { name: 'Take back' }).click();
+  await said.getByRole('button', { name: 'Undo' }).click();
   await expect(said).toHaveCount(0);
   await expect(impact).toHaveCount(0);
   await judging.getByRole('button', { name: /^Waive it for \d+ listings$/ }).click();
-  await page.getByRole('textbox', { name: 'Why it may be so' }).fill('numbers are ordered');
-  const until = page.getByRole('textbox', { name: 'Until the day' });
+  await page.getByRole('textbox', { name: 'Reason' }).fill('numbers are ordered');
+  const until = page.getByRole('textbox', { name: 'Until' });
   await until.fill('soon');
   await expect(page.getByRole('button', { name: 'Waive', exact: true })).toBeDisabled();
   await until.fill('2999-03-31');
   await page.getByRole('button', { name: 'Waive', exact: true }).click();
   await expect(said).toContainText(/waived for \d+ items until 2999-03-31, “numbers are ordered”/);
   await expect(impact).toContainText(/[1-9]\d* blockers clear/);
-  await said.getByRole('button', { name: 'Take back' }).click();
+  await said.getByRole('button', { name: 'Undo' }).click();
   await expect(impact).toHaveCount(0);
 });
 
@@ -321,7 +321,7 @@ test('a title by hand for one item: marked so, warned of when its item changes, 
   await expect(row).toContainText('by hand');
   await expect(page.getByRole('region', { name: 'Impact of the draft' })).toContainText('1 listing changes');
   await expect(page.locator('.thread')).toContainText('written by hand for this item');
-  await own.getByRole('button', { name: 'Back to the pattern' }).click();
+  await own.getByRole('button', { name: 'Use the pattern again' }).click();
   await expect(row).toContainText('Tarnholt Ridge pot');
   await expect(page.getByRole('region', { name: 'Impact of the draft' })).toHaveCount(0);
 });
@@ -339,7 +339,7 @@ test('words of a cause change other drafts only where that is ticked, and it say
   await expect(page.getByRole('link', { name: /^Draft, \d+ changes?$/ })).toBeVisible();
 });
 
-test('from the board to ready: one value typed for sixty items, a set that is worked out taken with one press, and back', async ({
+test('from the board to ready: one value typed for sixty items, a set that is calculated taken with one press, and back', async ({
   page,
 }) => {
   await page.goto('/');
@@ -355,17 +355,17 @@ test('from the board to ready: one value typed for sixty items, a set that is wo
     .getByRole('button', { name: 'Undo' })
     .click();
   await expect(page.getByText('Undone: changed 61 cells of 61 items')).toBeVisible();
-  // What the law asks about is put forward from other goods of the kind, and not taken unseen.
+  // What the law asks about is put forward from other goods of the kind, and rejected unseen.
   await expect(page.getByRole('button', { name: 'Take', exact: true })).toBeDisabled();
 
-  // All of it is worked out: pressed where it is proposed, published, and the listings are ready.
+  // All of it is calculated: pressed where it is proposed, published, and the listings are ready.
   await page.goto('/feeds/plazuela-norte-es/checks?fix=choice%3Acolor');
   const first = page.locator('.checked').first();
   const sku = (await first.locator('.mono').textContent()) ?? '';
   await page.goto('/feeds/plazuela-norte-es/checks');
-  await page.getByRole('button', { name: 'Take Color uses words not taken here' }).click();
+  await page.getByRole('button', { name: 'Take Color uses words rejected here' }).click();
   await expect(page.getByRole('link', { name: /^Draft, \d+ changes?$/ })).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Take Color uses words not taken here' })).toHaveCount(0);
+  await expect(page.getByRole('button', { name: 'Take Color uses words rejected here' })).toHaveCount(0);
   await page.getByRole('button', { name: 'Publish', exact: true }).click();
   await expect(page.getByText(/^version 2, published/)).toBeVisible();
   await page.goto(`/feeds/plazuela-norte-es/checks?find=${sku}&show=ready`);
@@ -403,21 +403,21 @@ b.save(sys.argv[1])`,
     await page.getByRole('button', { name: 'Spreadsheet' }).click();
     const [chooser] = await Promise.all([
       page.waitForEvent('filechooser'),
-      page.getByRole('menuitem', { name: 'Bring one back' }).click(),
+      page.getByRole('menuitem', { name: 'Import a workbook' }).click(),
     ]);
     await chooser.setFiles(path);
   };
   await page.goto('/feeds/flickerstall-de-en/checks?fix=measure%3Aweight');
-  const path = await save('Save these as a workbook');
+  const path = await save('Export as a workbook');
   mend(path, 'Weight', 'quite heavy', '1.4 kg');
   await bring(path);
-  const report = page.getByRole('region', { name: 'What became of the table' });
+  const report = page.getByRole('region', { name: 'Result of the import' });
   await expect(report.getByRole('heading')).toHaveText('Changed 1 cell of 1 item');
-  await expect(report).toContainText('1 cell not taken.');
+  await expect(report).toContainText('1 cell rejected.');
   await expect(report).toContainText(/Row 2, .* Weight “quite heavy”: .*number with a unit/);
   const [refused] = await Promise.all([
     page.waitForEvent('download'),
-    report.getByRole('link', { name: 'Save them with their reasons' }).click(),
+    report.getByRole('link', { name: 'Export them with reasons' }).click(),
   ]);
   const again = test.info().outputPath('again.xlsx');
   await refused.saveAs(again);
@@ -450,11 +450,11 @@ b.save(sys.argv[1])`,
   await expect(report.getByRole('heading')).toHaveText('Changed 1 cell of 1 item');
 
   // Texts to translate: out beside what they are translated from, and back.
-  const texts = await save('Save the texts to translate');
+  const texts = await save('Export texts to translate');
   mend(texts, 'Name in German', 'Schürze aus Leinen');
   await bring(texts);
   await expect(page.getByText('changed 1 cell of 1 item').last()).toBeVisible();
-  await expect(report).not.toContainText('not taken');
+  await expect(report).not.toContainText('rejected');
 });
 
 test('what a shopper meets is as the market writes it: prices, cuts and pictures in three languages', async ({
@@ -466,7 +466,7 @@ test('what a shopper meets is as the market writes it: prices, cuts and pictures
     ['plazuela-norte-es', /^\d+,\d\d\s€$/, 'es'],
   ] as const) {
     await page.goto(`/feeds/${feed}/listings?item=QM-POT-RDG-MOS-14&fields=all`);
-    const shopper = page.getByRole('region', { name: 'As a shopper meets it' });
+    const shopper = page.getByRole('region', { name: 'Preview for shoppers' });
     await expect(shopper.locator('.price')).toHaveText(price);
     await expect(shopper.locator('.found [lang]')).toHaveAttribute('lang', language);
     await expect(shopper.getByRole('img').first()).toBeVisible();
@@ -484,9 +484,9 @@ test('a listing is mended by keyboard alone, and on to the next; its shopper’s
   page,
 }) => {
   await page.goto('/feeds/plazuela-norte-es/checks?fix=missing%3Atalla&sample=QM-GLV-SOF-SLA-L');
-  await page.getByRole('link', { name: 'See it whole' }).click();
+  await page.getByRole('link', { name: 'Open the listing' }).click();
   await expect(page.getByRole('heading', { level: 2, name: 'Soft grip gloves' })).toBeVisible();
-  await expect(page.getByText(/^\d+ of 5 with this cause$/)).toBeVisible();
+  await expect(page.getByText(/^\d+ of 5 with this issue$/)).toBeVisible();
   await expect(page.getByText(/^take “L” L in the SKU means it \d+ times elsewhere/)).toBeVisible();
   // By keyboard: to the value, in, typed, saved.
   await page.getByRole('button', { name: 'Change Talla' }).focus();
@@ -496,11 +496,11 @@ test('a listing is mended by keyboard alone, and on to the next; its shopper’s
   await expect(page.getByText('changed 1 cell of 1 item')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Change Talla' })).toHaveCount(0);
   await page.keyboard.press('j');
-  await expect(page.getByText(/^\d+ of 4 with this cause$/)).toBeVisible();
+  await expect(page.getByText(/^\d+ of 4 with this issue$/)).toBeVisible();
   await expect(page.getByRole('button', { name: 'Change Talla' })).toBeVisible();
 
   // What a shopper meets: the price as the market writes it, the title cut where a web search cuts it.
-  const shopper = page.getByRole('region', { name: 'As a shopper meets it' });
+  const shopper = page.getByRole('region', { name: 'Preview for shoppers' });
   await expect(shopper).toContainText(/\d+,\d\d\s€/);
   await shopper.getByRole('button', { name: 'Web search' }).click();
   await expect(shopper.locator('.web-title')).toHaveText(/^.{1,61}$/u);
@@ -539,21 +539,21 @@ test('rules are gathered in groups, switched and folded together; a rule may ask
   const all = page.getByRole('switch', { name: 'All rules of Wording are on' });
   await expect(all).toBeChecked();
   await page.getByRole('button', { name: 'Add condition' }).click();
-  await expect(page.getByLabel('What is looked at')).toHaveCount(2);
-  await page.getByLabel('What is looked at').last().selectOption('Issues it has');
+  await expect(page.getByLabel('Compared value')).toHaveCount(2);
+  await page.getByLabel('Compared value').last().selectOption('Issues');
   await page.getByLabel('Compared with').last().selectOption('A field names another brand');
   const rule = page.getByRole('button', { name: 'Rule No price talk in headlines' });
-  await expect(rule).toContainText('Issues it has include “A field names another brand”');
+  await expect(rule).toContainText('Issues include “A field names another brand”');
   await expect(page.getByText('0 items match')).toBeVisible();
   // Several are chosen by their words as well.
-  await page.getByLabel('How it compares').last().selectOption({ value: 'oneOf' });
+  await page.getByLabel('Comparison').last().selectOption({ value: 'oneOf' });
   await page.locator('input[aria-label="Compared with"]').last().fill('below cost');
   await page.getByRole('option', { name: 'A field is below cost' }).click();
   await expect(rule).toContainText('“A field names another brand, A field is below cost”');
   await page.keyboard.press('Escape');
-  await page.getByLabel('How it compares').last().selectOption({ value: 'equals' });
-  await expect(rule).toContainText('Issues it has include “A field names another brand”');
-  await page.getByLabel('What is looked at').last().selectOption('At the channel');
+  await page.getByLabel('Comparison').last().selectOption({ value: 'equals' });
+  await expect(rule).toContainText('Issues include “A field names another brand”');
+  await page.getByLabel('Compared value').last().selectOption('At the channel');
   await expect(rule).toContainText('At the channel is “not there yet”');
   await page.getByLabel('Compared with').last().selectOption('refused');
   await expect(rule).toContainText('At the channel is “refused”');
@@ -572,17 +572,17 @@ test('rules are gathered in groups, switched and folded together; a rule may ask
   await expect(page.getByRole('switch', { name: 'No price talk in headlines is on' })).toBeChecked();
 });
 
-test('what a channel has is looked for; one surely the same is joined, a doubt is settled by keyboard, and both are taken back', async ({
+test('what a channel has is looked for; one surely the same is joined, a doubt is settled by keyboard, and both are withdrawn', async ({
   page,
 }) => {
   const orrin = '/feeds/orrin-bazaar-de';
   await page.goto(`${orrin}/families`);
-  await page.getByRole('link', { name: 'Join what the channel has' }).click();
+  await page.getByRole('link', { name: 'Match existing entries' }).click();
   await page.getByRole('button', { name: /^Look for \d+ items there$/ }).click();
   await expect(page.getByRole('status').filter({ hasText: /^asked for \d+ items$/ })).toBeVisible({
     timeout: 60_000,
   });
-  await page.getByRole('button', { name: /^Surely the same \d+$/ }).click();
+  await page.getByRole('button', { name: /^Certain \d+$/ }).click();
   const row = page.getByRole('row').filter({ hasText: 'QM-TRY-OVA-HON' });
   await expect(row).toContainText('OB-700003');
   await expect(row).toContainText('the same GTIN');
@@ -608,15 +608,15 @@ test('what a channel has is looked for; one surely the same is joined, a doubt i
   await expect(page.getByRole('button', { name: 'Joined 0' })).toBeVisible();
 });
 
-test('the shop’s own pages are visited when asked to, and an item says what its page said', async ({
+test('the shop’s own pages are visited when asked to, and an item has what its page said', async ({
   page,
 }) => {
   await page.goto('/settings');
-  const pages = page.getByRole('region', { name: 'The shop’s own pages' });
+  const pages = page.getByRole('region', { name: 'Pages of the shop' });
   const visit = pages.getByRole('checkbox', { name: 'visit the shop’s pages' });
   await visit.click();
   await expect(visit).toBeChecked();
-  await expect(pages.getByRole('status')).toContainText(/\d+ say what they sell/, { timeout: 60_000 });
+  await expect(pages.getByRole('status')).toContainText(/\d+ with product data/, { timeout: 60_000 });
   await pages.getByRole('textbox', { name: 'are visited at' }).fill('soon');
   await pages.getByRole('textbox', { name: 'are visited at' }).press('Enter');
   await expect(page.getByText('An address begins with https:// and ends with a slash')).toBeVisible();

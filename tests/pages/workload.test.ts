@@ -6,7 +6,7 @@ const rows = 20_000;
 test('a file of 20,000 rows comes in with live progress, and the grid shows it', async ({ page }) => {
   const lines = Array.from({ length: rows }, (_, i) => `L-${i},Large pot ${i},${(i % 90) + 1}.90,Pots`);
   await page.goto('/sources');
-  await page.getByLabel('File to bring in').setInputFiles({
+  await page.getByLabel('File to import').setInputFiles({
     name: 'large.csv',
     mimeType: 'text/csv',
     buffer: Buffer.from(`sku,name,price,category\n${lines.join('\n')}\n`),
@@ -21,7 +21,7 @@ test('a file of 20,000 rows comes in with live progress, and the grid shows it',
   await shown('Checking every row', /^20,000 new$/);
   await expect(page.getByText('20,000 new', { exact: true }).first()).toBeVisible();
   await page.getByRole('button', { name: 'Bring in 20,000 items' }).click();
-  await shown('Bringing items in', /^Undo this run$/);
+  await shown('Importing items', /^Undo this run$/);
   // It goes on while the page is left.
   await page.goto('/families');
   await page.goto('/sources');

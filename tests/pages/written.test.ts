@@ -11,7 +11,7 @@ test('two columns of languages go in; a German and an English feed go out, and w
 }) => {
   await page.goto('/sources');
   await page
-    .getByLabel('File to bring in')
+    .getByLabel('File to import')
     .setInputFiles({ name: 'two-languages.csv', mimeType: 'text/csv', buffer: Buffer.from(file) });
   await expect(page.getByRole('heading', { name: 'two-languages.csv' })).toBeVisible();
   const filledFrom = (attribute: string) =>
@@ -22,7 +22,7 @@ test('two columns of languages go in; a German and an English feed go out, and w
   await expect(filledFrom('Name in German')).toContainText('name_de');
   await page.getByRole('button', { name: 'Check all rows' }).click();
   await page.getByRole('button', { name: 'Bring in 2 items' }).click();
-  await expect(page.getByRole('link', { name: 'See the overview' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Go to Overview' })).toBeVisible();
 
   // The German feed reads German; where there is none, what its settings say.
   const german = '/feeds/lanternry-de';
@@ -54,8 +54,8 @@ test('two columns of languages go in; a German and an English feed go out, and w
   await expect(page.getByRole('grid')).toContainText('Wandleuchte, klein');
   await page.goto(`${german}/settings`);
   const translations = page.getByRole('region', { name: 'Translations' });
-  await expect(translations).toContainText('Some texts are not in German yet');
-  await translations.getByLabel('Where there is no translation').selectOption('nothing');
+  await expect(translations).toContainText('Some texts are missing in German yet');
+  await translations.getByLabel('Without a translation').selectOption('nothing');
   await expect(page.getByRole('button', { name: 'Undo' })).toBeVisible();
   await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
   await page.goto(`${german}/titles?sample=TWO-2`);

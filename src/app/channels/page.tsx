@@ -13,7 +13,7 @@ export default page(async () => {
     <div className="page scrolls">
       <header className="page-head">
         <h1>Channels</h1>
-        <span className="sub">what each asks for; a feed is one of them in one market</span>
+        <span className="sub">requirement sheets; a feed is a channel in one market</span>
         <div className="acts">
           <LinkButton href="/channels/new">Create a channel</LinkButton>
         </div>
@@ -35,18 +35,18 @@ export default page(async () => {
               {open && (
                 <div>
                   <Link className="draft-mark" href={`/channels/${code}/versions`}>
-                    Version {open.version} takes effect on {open.effective}: look it over
+                    Version {open.version} takes effect on {open.effective}: review it
                   </Link>
                 </div>
               )}
             </div>
             <span className="small">
-              <b>{fields}</b> fields, <b>{musts}</b> of them must
+              <b>{fields}</b> fields, <b>{musts}</b> required
               <br />
               <b>{categories}</b> categories
             </span>
             {version === undefined ? (
-              <span className="muted small">take its first version on, then add feeds</span>
+              <span className="muted small">accept its first version, then add feeds</span>
             ) : (
               <AddFeed
                 channel={code}

@@ -33,13 +33,13 @@ export async function FailedFeed({ feed, failed: { plans, words }, children }: F
             <b className="tone-blocker">{words}</b>
             <span className="muted">
               {plans.undoWords
-                ? `The last change was: ${plans.undoWords}. Undo takes it back.`
-                : 'History brings back an earlier version.'}{' '}
+                ? `The last change was: ${plans.undoWords}. Undo reverts it.`
+                : 'History restores an earlier version.'}{' '}
               Nothing was sent, and every other page works.
             </span>
             {!children && (
               <LinkButton variant="default" href={`/feeds/${feed}/history`}>
-                See the history
+                See history
               </LinkButton>
             )}
           </div>

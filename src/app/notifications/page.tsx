@@ -10,7 +10,7 @@ export default page(async () => {
     <div className="page scrolls">
       <header className="page-head">
         <h1>Notifications</h1>
-        <span className="sub">what happened while nobody looked</span>
+        <span className="sub">results, held submissions and failures</span>
         <div className="acts">
           <SeeAll count={notices.filter(({ read }) => !read).length} />
         </div>
@@ -18,7 +18,7 @@ export default page(async () => {
       <div className="panel" style={{ marginBottom: 16 }}>
         <Notifications notices={notices} />
       </div>
-      <h2>Tell an address as well</h2>
+      <h2>Add a webhook</h2>
       <Webhooks hooks={hooks} deliveries={deliveries} />
     </div>
   );

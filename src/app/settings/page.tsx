@@ -20,7 +20,7 @@ export default page(async () => {
     <div className="page scrolls">
       <header className="page-head">
         <h1>Settings</h1>
-        <span className="sub">what holds for the whole shop</span>
+        <span className="sub">for the whole shop</span>
       </header>
       <WorkspaceForm
         name={name}

@@ -15,7 +15,7 @@ export default page(async () => {
     <div className="page scrolls">
       <header className="page-head">
         <h1>Sources</h1>
-        <span className="sub">files and addresses that items come from; each keeps its mapping</span>
+        <span className="sub">files and addresses that items are imported from</span>
       </header>
       <Upload />
       {sources.length > 0 && (
@@ -30,7 +30,7 @@ export default page(async () => {
                       <span className="mono">{source.address}</span>
                       {source.fetchedAt && (
                         <>
-                          , looked at <When at={source.fetchedAt} />: {source.fetchWords}
+                          , checked <When at={source.fetchedAt} />: {source.fetchWords}
                         </>
                       )}
                       {source.fetchAt && (
@@ -40,7 +40,7 @@ export default page(async () => {
                       )}
                     </>
                   ) : (
-                    'brought in as a file'
+                    'imported from a file'
                   )}
                 </span>
               </div>

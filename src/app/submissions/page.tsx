@@ -12,7 +12,7 @@ export default page(async ({ query }) => {
     <div className="page scrolls">
       <header className="page-head">
         <h1>Submissions</h1>
-        <span className="sub">everything that was sent, and what came back</span>
+        <span className="sub">what was sent, and the results</span>
         <div className="acts">
           <Link className="text" href="/submissions/insights">
             Insights

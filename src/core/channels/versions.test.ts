@@ -86,7 +86,7 @@ test.each<[string, object, string[]]>([
   [
     'a condition',
     changed('old', { mustWhen: { field: 'colour', is: 'filled' }, because: 'a colour is given' }),
-    ['Old is a must where: a colour is given'],
+    ['Old is a required where: a colour is given'],
   ],
   [
     'a pattern',

@@ -138,7 +138,7 @@ describe('pictures as they were measured', () => {
       ['blocker: picture is 9000 × 1200 pixels; 8000 along the longest side are the most'],
     ],
     [
-      'its format is not taken',
+      'its format is rejected',
       { ...good, format: 'webp' },
       ['blocker: picture is a WEBP; taken are JPEG, PNG'],
     ],
@@ -148,11 +148,11 @@ describe('pictures as they were measured', () => {
       ['risk: picture: 12 % of its border is white; 98 % are asked for'],
     ],
     ['its border is nearly white', { ...good, whiteBorder: 0.98 }, []],
-    ['words stand on it', { ...good, beside: ['words'] }, ['risk: picture shows words beside the thing']],
+    ['words stand on it', { ...good, beside: ['words'] }, ['risk: picture shows words around the product']],
     [
       'words in a frame',
       { ...good, beside: ['words', 'frame'] },
-      ['risk: picture shows words and a frame beside the thing'],
+      ['risk: picture shows words and a frame around the product'],
     ],
   ])('%s', (_what, facts, expected) => expect(stated(picture(facts))).toEqual(expected));
 

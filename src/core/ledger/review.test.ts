@@ -24,7 +24,7 @@ test.each<[string, ChangedListing[], { has: number; withdrawn: number }, string[
   ['a price at the limit', [change('A', 'price', '10', '15')], { has: 100, withdrawn: 0 }, []],
   ['a price beyond it', [change('A', 'price', '10', '15.1')], { has: 100, withdrawn: 0 }, ['prices']],
   ['a price that falls', [change('A', 'price', '89.00', '8.90')], { has: 100, withdrawn: 0 }, ['prices']],
-  ['a fifth taken back', [], { has: 100, withdrawn: 20 }, []],
+  ['a fifth withdrawn', [], { has: 100, withdrawn: 20 }, []],
   ['more than a fifth', [], { has: 100, withdrawn: 21 }, ['vanish']],
   [
     'a first sending',

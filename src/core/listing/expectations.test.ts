@@ -26,7 +26,7 @@ test.each<[Expectation, boolean, string]>([
   [{ expect: 'value', sku: 'A', field: 'title', value: 'Fen pot' }, false, 'it is “Ridge pot”'],
   [{ expect: 'value', sku: 'B', field: 'title', value: 'Fen pot' }, false, 'it is empty'],
   [{ expect: 'value', sku: 'B', field: 'title', value: '' }, true, ''],
-  [{ expect: 'value', sku: 'C', field: 'title', value: 'Book' }, false, 'it is left out: not sold here'],
+  [{ expect: 'value', sku: 'C', field: 'title', value: 'Book' }, false, 'it is excluded: not sold here'],
   [{ expect: 'value', sku: 'D', field: 'title', value: 'x' }, false, 'there is no such item any more'],
   [{ expect: 'ready', least: 1 }, true, ''],
   [{ expect: 'ready', least: 2 }, false, '1 are'],

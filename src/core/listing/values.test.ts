@@ -64,7 +64,7 @@ describe('money is never relabelled', () => {
     ],
     ['a market of another currency', 'GBP', { price: '24.90' }, '24.90 EUR'],
     ['an amount kept in that currency', 'GBP', { price: '24.90', 'price@GBP': '21.50' }, '21.50 GBP'],
-    ['and not taken for others', 'EUR', { price: '24.90', 'price@GBP': '21.50' }, '24.90 EUR'],
+    ['and rejected for others', 'EUR', { price: '24.90', 'price@GBP': '21.50' }, '24.90 EUR'],
     ['a currency without minor units', 'EUR', { price: '2490', priceCurrency: 'JPY' }, '2490 JPY'],
     ['a currency in words', 'EUR', { price: '5', priceCurrency: '€' }, '5.00 EUR'],
   ])('%s', (_what, market, values, wanted) => {
@@ -162,7 +162,7 @@ describe('lineage ends in the value of the bulk run', () => {
   const rules: Plan['rules'] = [
     {
       id: 'a',
-      name: 'leave out',
+      name: 'do not import',
       on: true,
       when: { attribute: 'digital', is: 'equals', value: 'true' },
       then: [{ do: 'leaveOut', reason: 'digital' }],

@@ -40,7 +40,7 @@ test('of 60 items and a partner’s 90 variants, in inches and other words, 55 a
   const { sure, doubts } = pairAll(items, variants);
   expect(wrongIn(sure)).toEqual([]);
   expect(sure.length).toBeGreaterThanOrEqual(55);
-  // An item that says no colour is shown with what it may be, and not taken.
+  // An item that says no colour is shown with what it may be, and rejected.
   expect(doubts.map(({ sku }) => sku)).toContain('QM-APR-LIN-FER-M');
 });
 

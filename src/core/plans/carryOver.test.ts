@@ -32,7 +32,7 @@ describe('to another market of the same channel', () => {
       here.map(({ state }) => state === 'leftOut'),
     );
   });
-  test('fixed words in another language are named, and papers of another country are not taken for granted', () => {
+  test('fixed words in another language are named, and papers of another country are rejected for granted', () => {
     const more = {
       ...demoPlan,
       fields: { ...demoPlan.fields, material: fixedText('Steinzeug') },

@@ -357,7 +357,7 @@ test('the title is the best of all that fit, as brute force over every choice fi
   );
 });
 
-test('all titles of a family are distinct, also where its pattern, its limit or its names leave out what tells them apart', () => {
+test('all titles of a family are distinct, also where its pattern, its limit or its names do not import what tells them apart', () => {
   const axes = {
     color: ['moss', 'dark moss', 'fern', 'Ümber'],
     size: ['S', '10 cm', '12 cm'],

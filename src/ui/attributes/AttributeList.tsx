@@ -29,7 +29,7 @@ export function AttributeList({ lines, items }: { lines: readonly AttributeLine[
     odd: ({ quality }) => quality.odd.length > 0,
     empty: ({ quality }) => quality.filled === 0,
   };
-  const names: Record<Show, string> = { all: 'All', odd: 'Odd values', empty: 'Always empty' };
+  const names: Record<Show, string> = { all: 'All', odd: 'Unusual values', empty: 'Always empty' };
   const shown = lines.filter(
     (line) => tests[show](line) && `${line.label} ${line.code}`.toLowerCase().includes(find.toLowerCase()),
   );
@@ -89,7 +89,7 @@ export function AttributeList({ lines, items }: { lines: readonly AttributeLine[
         )),
     },
     {
-      head: 'Odd ones out',
+      head: 'Unusual values',
       by: ({ quality }) => quality.odd.length,
       cell: ({ code, quality: { odd } }) => (
         <div className="odd">

@@ -33,7 +33,7 @@ export function AttributePage({ attribute }: { attribute: AttributeDetail }) {
                 )
               }
             >
-              Take away
+              Delete
             </Button>
           )}
           <Link className="text" href="/attributes">

@@ -46,9 +46,9 @@ export function NewAttribute({ label: begun, kind: guessed, more, onMade, onLeav
         onChange={(next) => setKind(attributeKinds.find((one) => one === next) ?? 'text')}
       />
       <Button type="submit" variant="default" disabled={code === '' || acts.busy}>
-        Make it and fill from it
+        Create and map
       </Button>
-      <TextButton onClick={onLeave}>Not now</TextButton>
+      <TextButton onClick={onLeave}>Cancel</TextButton>
     </form>
   );
 }

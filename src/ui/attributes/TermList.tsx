@@ -37,10 +37,10 @@ export function TermList({ code, terms, acts }: TermListProps) {
       <div className="bench-head">
         <h2 className="grow">{terms.length} terms</h2>
         <TextField
-          name="Another term"
+          name="New term"
           value={word}
           onChange={setWord}
-          placeholder="Another term"
+          placeholder="New term"
           onEnter={() => add()}
         />
         <Button variant="default" disabled={word.trim() === '' || acts.busy} onClick={add}>
@@ -107,14 +107,14 @@ function TermRow({ code, line, grip, others, acts, onChange, onRemove }: TermRow
   return (
     <>
       {grip}
-      <span className="cut" title={known ? undefined : 'Not among the terms yet, but found on items'}>
+      <span className="cut" title={known ? undefined : 'Found on items, not in the list yet'}>
         <b>{term}</b>
         {!known && <span className="small muted"> found on items</span>}
       </span>
       <span className="row" style={{ gap: 5 }}>
         <AutosaveTextField
           name={`How ${term} looks, as a hexadecimal code`}
-          title="How it looks: colours of channels are suggested by it"
+          title="Colour as a hexadecimal code; used to suggest channel colours"
           placeholder="# colour"
           mono
           width={82}
@@ -125,7 +125,7 @@ function TermRow({ code, line, grip, others, acts, onChange, onRemove }: TermRow
       </span>
       <AutosaveTextField
         name={`Synonyms of ${term}`}
-        placeholder="other words for it"
+        placeholder="synonyms"
         value={synonyms.join(', ')}
         onSave={(text) => onChange({ synonyms: listed(text) })}
       />
@@ -149,7 +149,7 @@ function TermRow({ code, line, grip, others, acts, onChange, onRemove }: TermRow
       {to !== undefined && (
         <div className="rename">
           <TextField
-            name={`New word for ${term}`}
+            name={`New name for ${term}`}
             value={to}
             onChange={setTo}
             among={others.filter((other) => other !== term)}
@@ -163,7 +163,7 @@ function TermRow({ code, line, grip, others, acts, onChange, onRemove }: TermRow
               {touch.families > 0 && ` through ${counted(touch.families, 'family', 'families')}`}
               {touch.feeds.length > 0 && (
                 <span className="tone-risk">
-                  ; value tables of {touch.feeds.join(', ')} look the old word up
+                  ; value mappings of {touch.feeds.join(', ')} use the old term
                 </span>
               )}
             </span>

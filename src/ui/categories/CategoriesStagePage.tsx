@@ -46,7 +46,7 @@ export function CategoriesStagePage({ stage }: { stage: CategoriesStage }) {
           onPick={setShown}
         />
         <SearchField
-          name="Search the channel's tree"
+          name="Search the channel's categories"
           start={query.get('find') ?? ''}
           onFind={search}
           width={220}
@@ -98,7 +98,7 @@ export function CategoriesStagePage({ stage }: { stage: CategoriesStage }) {
         <div className="place-main">
           {review && stage.likely.length > 0 ? (
             <Review
-              title="Likely placements"
+              title="Suggested categories"
               lines={stage.likely.map((one) => ({
                 ...one,
                 key: one.category,
@@ -118,7 +118,7 @@ export function CategoriesStagePage({ stage }: { stage: CategoriesStage }) {
               onPlace={(exceptions) => draft.save({ edit: 'exceptions', exceptions })}
               more={
                 <Link className="text" href="/items?f.category=-">
-                  Give them a category instead
+                  Set their merchant category
                 </Link>
               }
             />

@@ -28,12 +28,12 @@ export function Chooser({ stage, place, withChange }: ChooserProps) {
       <Empty
         title={
           stage.categories.length > 1
-            ? 'Every item without a category is placed.'
+            ? 'Every item without a merchant category is mapped.'
             : 'No item has a category yet.'
         }
       >
         <Link className="text" href="/items?f.category=-">
-          Give items a category
+          Set the category of items
         </Link>
       </Empty>
     );
@@ -47,15 +47,15 @@ export function Chooser({ stage, place, withChange }: ChooserProps) {
           <ExcludeForm category={current} />
           {stage.placed && (
             <TextButton onClick={() => void draft.save({ edit: 'place', placements: { [current]: null } })}>
-              Take the placement back
+              Remove the mapping
             </TextButton>
           )}
         </div>
         {stage.options.length === 0 && (
-          <span className="muted">No place matches. Search with another word, or browse the columns.</span>
+          <span className="muted">No category matches. Search with another word, or browse the columns.</span>
         )}
         {!stage.searched && !stage.placed && (stage.options[0]?.score ?? 100) < doubtful && (
-          <span className="tone-risk">No good place found. The nearest are:</span>
+          <span className="tone-risk">No close match. The nearest categories:</span>
         )}
         {stage.options.map((option) => (
           <Option
@@ -91,25 +91,27 @@ export function Chooser({ stage, place, withChange }: ChooserProps) {
       <div className="place-needs">
         <div className="row">
           <h2 className="grow">
-            {looked?.leaf ? 'This place newly asks for' : 'Choose a category without further branches'}
+            {looked?.leaf
+              ? 'This category additionally asks for'
+              : 'Choose a category that has no subcategories'}
           </h2>
           {looked?.leaf && stage.placed !== looked.code && (
             <Button onClick={() => place(looked.code)}>
               Place {counted(stage.currentItems, 'item')} here
             </Button>
           )}
-          {looked?.leaf && stage.placed === looked.code && <span className="tone-ready">placed here</span>}
+          {looked?.leaf && stage.placed === looked.code && <span className="tone-ready">mapped here</span>}
           {looked && (
             <PlaceWorkbook key={looked.code} feed={draft.feed} place={looked.code} fields={stage.fields} />
           )}
         </div>
         {looked?.restricted && <Restricted restricted={looked.restricted} />}
         {looked?.leaf && stage.needs.length === 0 && !looked.restricted && (
-          <span className="muted">Nothing more than every place does.</span>
+          <span className="muted">No fields beyond those of every category.</span>
         )}
         {stage.needs.map((need) => (
           <div className="line" key={need.field}>
-            <span className="need here">must here</span>
+            <span className="need here">required here</span>
             <Link href={withChange({ field: need.field })} scroll={false}>
               <b>{need.label}</b>{' '}
               {need.mapped ? (
@@ -127,7 +129,7 @@ export function Chooser({ stage, place, withChange }: ChooserProps) {
                 ]}
               />
               <span className={`number ${need.lacking > 0 ? 'tone-blocker' : ''}`}>
-                {need.lacking === 0 ? 'all have it' : `${need.lacking} of ${need.items} lack it`}
+                {need.lacking === 0 ? 'all items have it' : `${need.lacking} of ${need.items} lack it`}
               </span>
             </span>
           </div>
@@ -146,7 +148,7 @@ export function RestrictedMark({ restricted }: { restricted: Restriction }) {
     <span className={restricted.met ? 'muted' : 'tone-risk'}>
       {' '}
       restricted: {restricted.document}
-      {restricted.met ? ' is there' : ''}
+      {restricted.met ? ' is met' : ''}
     </span>
   );
 }
@@ -157,7 +159,7 @@ function Restricted({ restricted }: { restricted: Restriction }) {
   return (
     <Prerequisite what={document} met={met}>
       <span className={met ? 'muted' : 'tone-risk'}>
-        {words}. I have handed in: <b>{document}</b>
+        {words}. Approval handed in: <b>{document}</b>
       </span>
     </Prerequisite>
   );
@@ -178,7 +180,7 @@ function Exceptions({ stage }: { stage: CategoriesStage }) {
           <span className="grow cut">
             {name} <span className="muted">goes to {words}</span>
           </span>
-          <TextButton onClick={() => put(sku, null)}>With its category again</TextButton>
+          <TextButton onClick={() => put(sku, null)}>Use its merchant category again</TextButton>
         </div>
       ))}
       {looked?.leaf && (
@@ -190,10 +192,10 @@ function Exceptions({ stage }: { stage: CategoriesStage }) {
             setSingle('');
           }}
         >
-          <span className="muted small">Only one item here</span>
+          <span className="muted small">Map a single item here</span>
           <TextField name="SKU of a single item" placeholder="SKU" mono value={single} onChange={setSingle} />
           <Button type="submit" variant="default">
-            Place this item here
+            Map this item here
           </Button>
         </form>
       )}
@@ -232,7 +234,7 @@ function Option({
       <Bar segments={[{ share: option.score / 100, kind: 'primary' }]} />
       <span
         className="small muted number"
-        title={searched ? undefined : `${option.score} of 100 suggestions as sure as this are right`}
+        title={searched ? undefined : `${option.score} of 100 suggestions with this confidence are right`}
       >
         {option.score}
         {searched ? '' : ' %'}
@@ -252,7 +254,7 @@ function ExcludeForm({ category }: { category: string }) {
   const draft = useDraft();
   const [asking, setAsking] = useState(false);
   const [reason, setReason] = useState('');
-  if (!asking) return <TextButton onClick={() => setAsking(true)}>Leave out …</TextButton>;
+  if (!asking) return <TextButton onClick={() => setAsking(true)}>Exclude …</TextButton>;
   return (
     <form
       className="row"
@@ -264,9 +266,15 @@ function ExcludeForm({ category }: { category: string }) {
             .then(() => setAsking(false));
       }}
     >
-      <TextField name="Why it is left out" placeholder="Why?" required value={reason} onChange={setReason} />
+      <TextField
+        name="Reason for the exclusion"
+        placeholder="Reason"
+        required
+        value={reason}
+        onChange={setReason}
+      />
       <Button type="submit" variant="default">
-        Leave out
+        Exclude
       </Button>
     </form>
   );

@@ -41,7 +41,7 @@ export function Review({ title, lines, from: start, of, onPlace, onDone, more }:
       <div className="row">
         <h2 className="grow">{title}</h2>
         <Confidence
-          name="chosen from confidence"
+          name="preselected from confidence"
           values={confidences}
           value={from}
           onChange={(next) => {

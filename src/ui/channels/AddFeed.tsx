@@ -34,7 +34,7 @@ export function AddFeed({ channel, name, markets, taken }: AddFeedProps) {
       if (answer.ok) router.push(`/feeds/${answer.feed}/fields`);
       else notifications.show({ color: 'red', message: answer.words });
     });
-  if (free.length === 0) return <span className="muted small">every market has its feed</span>;
+  if (free.length === 0) return <span className="muted small">every market has a feed</span>;
   return (
     <span className="row">
       <SelectField

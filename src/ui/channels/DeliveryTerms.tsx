@@ -49,14 +49,16 @@ export function Terms({ state }: { state: SheetState }) {
       <div className="line">
         <span className="word">Markets</span>
         <AutosaveTextField
-          name="Markets, a line each: country, currency, languages"
+          name="Markets, one per line: country, currency, languages"
           mono
           rows={Math.max(3, sheet.markets.length + 1)}
           width={320}
           value={written}
           onSave={(text) => setSheet({ markets: market(text) })}
         />
-        <span className="muted small">a line each: country, currency, languages, such as “DE EUR de en”</span>
+        <span className="muted small">
+          one per line: country, currency, languages, such as “DE EUR de en”
+        </span>
       </div>
       <div className="line">
         <span className="word">Delivery</span>
@@ -68,7 +70,7 @@ export function Terms({ state }: { state: SheetState }) {
         />
         {transportFacts[sheet.delivery.manner].automatic && (
           <AutosaveTextField
-            name="At most, in s"
+            name="Calls, per seconds"
             shown="beside"
             value={
               sheet.delivery.rate ? `${sheet.delivery.rate.count} in ${sheet.delivery.rate.seconds}` : ''
@@ -99,7 +101,7 @@ export function Terms({ state }: { state: SheetState }) {
         </div>
       )}
       <p className="muted small">
-        Demands across fields, branches, picture demands and conditions on the merchant are part of the JSON.
+        Rules across fields, categories, pictures and prerequisites are edited in the JSON.
       </p>
     </div>
   );

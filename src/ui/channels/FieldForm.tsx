@@ -62,20 +62,20 @@ export function FieldForm({ field, fields, onChange }: FieldFormProps) {
                   })
                 }
               >
-                Must under a condition
+                Required under a condition
               </TextButton>
             )}
             {line === 'Wanted' && field.mustWhen !== undefined && (
               <>
                 {conditionWords && <Settings settings={[conditionWords]} values={field} onSet={set} />}
-                <TextButton onClick={() => onChange(unconditional)}>Without condition</TextButton>
+                <TextButton onClick={() => onChange(unconditional)}>Remove the condition</TextButton>
               </>
             )}
           </Line>
           {line === 'Wanted' && field.mustWhen !== undefined && (
             <div className="line-group">
               <ConditionEditor
-                word="must where"
+                word="required where"
                 condition={field.mustWhen}
                 attributes={[]}
                 fields={fields}
@@ -88,8 +88,8 @@ export function FieldForm({ field, fields, onChange }: FieldFormProps) {
       {field.kind === 'choice' && (
         <Line label="Choices">
           <AutosaveTextField
-            name="Choices, a line each: code | label | other words"
-            placeholder="code | label | other words"
+            name="Choices, one per line: code | label | synonyms"
+            placeholder="code | label | synonyms"
             mono
             rows={Math.min(9, (field.choices?.length ?? 0) + 1)}
             width={560}

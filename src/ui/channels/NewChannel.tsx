@@ -13,20 +13,21 @@ type From = Beginning['from'];
 
 const ways: Readonly<Record<From, { label: string; words: string; place?: string }>> = {
   headings: {
-    label: 'From a heading row',
+    label: 'Heading row',
     words:
-      'Paste the first lines of the channel’s template or of a file it took before. The heading row gives the fields; rows below it tell kinds and choices.',
+      'Paste the first lines of the channel’s template, or of a file that it accepted. The heading row gives the fields; the rows below show kinds and choices.',
     place: 'sku,title,price,colour\nA-1,Ridge pot,24.90,moss',
   },
   schema: {
-    label: 'From a JSON Schema',
-    words: 'Properties become fields, required ones must, enumerations choices.',
+    label: 'JSON Schema',
+    words:
+      'Properties become fields. Required properties become required fields; enumerations become choices.',
     place: '{ "type": "object", "required": ["id"], "properties": { "id": { "type": "string" } } }',
   },
-  copy: { label: 'Copy a channel', words: 'Everything it asks for, to change from there.' },
+  copy: { label: 'Copy of a channel', words: 'Starts with everything that channel requires.' },
   file: {
-    label: 'From a requirement sheet',
-    words: 'A sheet that was exported here or elsewhere, with its category tree where it has one.',
+    label: 'Requirement sheet',
+    words: 'An exported sheet, with its category tree if it has one.',
     place: '{ "format": "lively-cart/sheet@1", … }',
   },
 };
@@ -63,7 +64,7 @@ export function NewChannel({ channels }: { channels: readonly { code: string; na
     <>
       <header className="page-head">
         <h1>Create a channel</h1>
-        <span className="sub">any place that takes listings, described by what it asks for</span>
+        <span className="sub">described by a requirement sheet</span>
         <div className="acts">
           <Link className="text" href="/channels">
             All channels
@@ -130,7 +131,7 @@ export function NewChannel({ channels }: { channels: readonly { code: string; na
         )}
         <div className="row">
           <Button type="submit" disabled={busy || (from !== 'copy' && text.trim() === '')}>
-            Make the channel
+            Create channel
           </Button>
           {from !== 'copy' && (
             <FileButton onChange={(file) => file && void textOfFile(file).then(setText)}>
@@ -145,7 +146,7 @@ export function NewChannel({ channels }: { channels: readonly { code: string; na
             <FileButton onChange={(file) => file && void textOfFile(file).then(setTaxonomy)}>
               {(props) => (
                 <Button variant="default" {...props}>
-                  Choose the tree’s file
+                  Choose a category file
                 </Button>
               )}
             </FileButton>

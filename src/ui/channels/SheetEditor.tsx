@@ -44,7 +44,7 @@ export function SheetEditor({ code, version, branches, first, ...start }: SheetE
         <div className="acts">
           {state.canUndo && <TextButton onClick={state.undo}>Undo</TextButton>}
           <Button component={Link} href={`/channels/${code}/versions`}>
-            {first ? 'Look over and take on' : 'See what it changes'}
+            {first ? 'Review and accept' : 'See changes'}
           </Button>
         </div>
       </header>
@@ -140,7 +140,7 @@ function Fields({ state }: { state: SheetState }) {
               <button
                 type="button"
                 className="plain"
-                aria-label={`Take out ${field.label}`}
+                aria-label={`Remove ${field.label}`}
                 onClick={() => {
                   setOpen(undefined);
                   put(sheet.fields.filter((_, i) => i !== at));
@@ -161,7 +161,7 @@ function Fields({ state }: { state: SheetState }) {
       ))}
       <div className="sheet-foot">
         <Button variant="default" onClick={add}>
-          Add a field
+          Add field
         </Button>
       </div>
     </>
@@ -172,8 +172,8 @@ function Tree({ state }: { state: SheetState }) {
   return (
     <div className="sheet-foot column">
       <p className="muted">
-        The channel’s categories as delimited text: code, parent, one name_xx column a language, synonyms with
-        | between them. A channel without a tree leaves it empty.
+        The channel’s categories as delimited text: code, parent, one name_xx column per language, synonyms
+        separated by |. Leave it empty for a channel without categories.
       </p>
       <AutosaveTextField
         name="Category tree"
@@ -198,7 +198,7 @@ function Json({ state }: { state: SheetState }) {
         <Button disabled={text === written || state.busy} onClick={() => state.putText(text)}>
           Save the JSON
         </Button>
-        {text !== written && <TextButton onClick={() => setText(written)}>Back to what is saved</TextButton>}
+        {text !== written && <TextButton onClick={() => setText(written)}>Revert to saved</TextButton>}
       </div>
     </div>
   );

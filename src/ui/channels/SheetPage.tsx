@@ -77,7 +77,7 @@ export function SheetPage({ sheet, categories, needs, unknown }: SheetPageProps)
                     </span>
                     <span>
                       {field.meaning}
-                      {field.because && <span className="tone-risk"> A must {field.because}.</span>}
+                      {field.because && <span className="tone-risk"> Required {field.because}.</span>}
                       <br />
                       <span className="small muted">{takes(field)}</span>
                       {field.choices && (
@@ -90,11 +90,11 @@ export function SheetPage({ sheet, categories, needs, unknown }: SheetPageProps)
                 ))}
             </section>
           ))}
-          {shown.length === 0 && <Empty title="No field is called that." />}
+          {shown.length === 0 && <Empty title="No field matches." />}
         </section>
         <div className="item-side">
-          <section className="panel block" aria-label="What would an item need here?">
-            <h2>What would an item need here?</h2>
+          <section className="panel block" aria-label="What an item needs here">
+            <h2>What an item needs here</h2>
             <form
               className="row"
               onSubmit={(event) => {
@@ -122,16 +122,14 @@ export function SheetPage({ sheet, categories, needs, unknown }: SheetPageProps)
                 <span>
                   <b>{needs.name}</b>
                   <br />
-                  <span className="small muted">{needs.place ?? 'its category suggests no place'}</span>
+                  <span className="small muted">{needs.place ?? 'no category is suggested for it'}</span>
                 </span>
                 {needs.lines.map(({ field, from, value }) => (
                   <div className="need-line" key={field.code}>
                     <span className={value === '' ? 'tone-blocker' : ''}>{field.label}</span>
                     <span className="cut" title={value}>
                       {value === '' ? (
-                        <span className="tone-blocker">
-                          {from ? `${from} is empty` : 'nothing fills it yet'}
-                        </span>
+                        <span className="tone-blocker">{from ? `${from} is empty` : 'not mapped yet'}</span>
                       ) : (
                         <span className="mono">{value}</span>
                       )}
@@ -142,8 +140,8 @@ export function SheetPage({ sheet, categories, needs, unknown }: SheetPageProps)
             )}
           </section>
           {sheet.merchant.length > 0 && (
-            <section className="panel block" aria-label="Of the merchant">
-              <h2>Of the merchant</h2>
+            <section className="panel block" aria-label="Prerequisites">
+              <h2>Prerequisites</h2>
               {sheet.merchant.map(({ code, label, words, countries }) => (
                 <span key={code}>
                   <b>{label}</b>

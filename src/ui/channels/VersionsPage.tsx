@@ -42,7 +42,7 @@ export function VersionsPage({ code, name, versions, current, revision, review }
     if (!file) return;
     run(
       async () => openVersionOf(code, { text: await textOfFile(file), taxonomy: undefined }),
-      'A version is open to look at.',
+      'A new version waits for review.',
     );
   };
   const broken = review?.feeds.reduce((sum, feed) => sum + feed.broken.length, 0) ?? 0;
@@ -59,7 +59,7 @@ export function VersionsPage({ code, name, versions, current, revision, review }
             <FileButton onChange={bringIn} accept=".json,application/json">
               {(props) => (
                 <Button variant="default" disabled={busy} {...props}>
-                  Bring in a version
+                  Import a version
                 </Button>
               )}
             </FileButton>
@@ -70,14 +70,14 @@ export function VersionsPage({ code, name, versions, current, revision, review }
         </div>
       </header>
       <div className="version-grid">
-        <section className="panel scrolling" aria-label="What it changes">
+        <section className="panel scrolling" aria-label="Changes">
           <div className="bench-head">
             <h2 className="grow">
               {review
                 ? review.follows === undefined
                   ? `Version ${review.version} is the first`
                   : `Version ${review.version} changes ${counted(review.changes.length, 'thing')}`
-                : 'No version waits'}
+                : 'No version to review'}
             </h2>
           </div>
           {review ? (
@@ -88,7 +88,7 @@ export function VersionsPage({ code, name, versions, current, revision, review }
                 ))}
               </ul>
               {review.follows !== undefined && review.changes.length === 0 && (
-                <Empty title="It asks for the same as the version in use." />
+                <Empty title="It has the same requirements as the version in use." />
               )}
               <div className="row sheet-foot">
                 <Button
@@ -102,16 +102,16 @@ export function VersionsPage({ code, name, versions, current, revision, review }
                     )
                   }
                 >
-                  Take on version {review.version}
+                  Accept version {review.version}
                 </Button>
                 <Button variant="default" component={Link} href={`/channels/${code}/edit`}>
-                  Change it
+                  Edit it
                 </Button>
                 <DropVersion
                   onDrop={() =>
                     run(
                       () => dropVersionOf(code),
-                      'The version is dropped.',
+                      'The version is deleted.',
                       current === undefined ? '/channels' : undefined,
                     )
                   }
@@ -121,14 +121,14 @@ export function VersionsPage({ code, name, versions, current, revision, review }
           ) : (
             <Empty title="The sheet in use is the newest.">
               <Link className="text" href={`/channels/${code}/edit`}>
-                Change it in a further version
+                Edit it as a new version
               </Link>
             </Empty>
           )}
         </section>
         <div className="item-side">
           {review && review.feeds.length > 0 && (
-            <section className="panel block" aria-label="What it does to listings">
+            <section className="panel block" aria-label="Effect on listings">
               <h2 className={broken > 0 ? 'tone-blocker' : 'tone-ready'}>
                 {broken === 0
                   ? 'No listing breaks'
@@ -148,7 +148,7 @@ export function VersionsPage({ code, name, versions, current, revision, review }
                   from {effective}
                   {takenOnAt ? (
                     <span className="muted">
-                      , taken on <When at={takenOnAt} />
+                      , accepted <When at={takenOnAt} />
                     </span>
                   ) : (
                     <span className="draft-mark version-open">open</span>
@@ -176,13 +176,13 @@ function Effect({ effect }: { effect: FeedEffect }) {
         <b>{effect.name}</b>
       </Link>{' '}
       <span className="muted">
-        {effect.total} listings, {effect.broken.length} break, {effect.worse.length} get further blockers,{' '}
+        {effect.total} listings, {effect.broken.length} break, {effect.worse.length} get new blockers,{' '}
         {effect.mended.length} become ready
       </span>
       <Lines lines={effect.broken} feed={effect.feed} />
       {effect.worse.length > 0 && (
         <details>
-          <summary>{effect.worse.length} blocked already, with more to mend</summary>
+          <summary>{effect.worse.length} already blocked, with further blockers</summary>
           <Lines lines={effect.worse} feed={effect.feed} />
         </details>
       )}
@@ -216,11 +216,11 @@ function DropVersion({ onDrop }: { onDrop(): void }) {
   const [sure, setSure] = useState(false);
   return sure ? (
     <span className="row">
-      Its changes are lost.
+      Its changes will be lost.
       <Button color="red" variant="default" onClick={onDrop}>
-        Drop it
+        Delete version
       </Button>
-      <TextButton onClick={() => setSure(false)}>Keep it</TextButton>
+      <TextButton onClick={() => setSure(false)}>Cancel</TextButton>
     </span>
   ) : (
     <TextButton onClick={() => setSure(true)}>Drop …</TextButton>

@@ -26,7 +26,7 @@ const states = [
   ['', 'All'],
   ['blocked', 'Blocked'],
   ['ready', 'Ready'],
-  ['leftOut', 'Left out'],
+  ['leftOut', 'Excluded'],
 ] as const;
 
 /** The Checks stage: what would free most listings first, and the listings behind each figure. */
@@ -79,28 +79,28 @@ export function ChecksStagePage({ stage }: { stage: ChecksStage }) {
       <div className="checks-grid">
         <div className="fixes">
           {stage.path.length > 1 && !fix && <Ahead stage={stage} failed={failed} />}
-          <h2>What frees most by itself, first</h2>
+          <h2>Suggested fixes, the most useful first</h2>
           {blockers.length === 0 && (
             <p style={{ padding: '4px 12px' }} className="tone-ready">
               None. Every listing in scope is ready.
             </p>
           )}
           {blockers.map(line)}
-          {others.length > 0 && <h2>Risks and tips</h2>}
+          {others.length > 0 && <h2>Warnings and tips</h2>}
           {others.map(line)}
           <Link
             href={withChange({ complete: '1', fix: undefined, field: undefined, own: undefined })}
             scroll={false}
             aria-current={stage.complete !== undefined}
           >
-            <span style={{ fontWeight: 600 }}>How complete they are</span>
+            <span style={{ fontWeight: 600 }}>Completeness</span>
             <span />
-            <span className="small muted">what would help, beyond what must be</span>
+            <span className="small muted">recommended values beyond the required ones</span>
           </Link>
           <div className="row own-head">
-            <h2 className="grow">Checks of your own</h2>
+            <h2 className="grow">Own checks</h2>
             <TextButton onClick={() => go({ own: 'new', fix: undefined, field: undefined })}>
-              Add one
+              Add own check
             </TextButton>
           </div>
           {stage.own.map(({ id, words, severity }) => (
@@ -114,7 +114,7 @@ export function ChecksStagePage({ stage }: { stage: ChecksStage }) {
               <span className={`small tone-${severity}`}>{severity}</span>
             </Link>
           ))}
-          {stage.said.length > 0 && <h2>Said by you</h2>}
+          {stage.said.length > 0 && <h2>Own check</h2>}
           {stage.said.map((stated) => (
             <OverrideLine key={stated.waiver ?? stated.key} said={stated} />
           ))}
@@ -221,19 +221,19 @@ function Fix({ fix, stage, failed }: { fix: CheckGroup; stage: ChecksStage; fail
     return (
       <div className="fix" role="status">
         <h2>{fix.title}</h2>
-        <p className="small muted">What would clear it is being worked out …</p>
+        <p className="small muted">Calculating suggested fixes …</p>
       </div>
     );
   const [href, words] =
     fix.stage === 'categories'
-      ? [`${base}/categories?show=toPlace`, 'Place the categories']
+      ? [`${base}/categories?show=toPlace`, 'Map the categories']
       : fix.stage === 'titles'
-        ? [`${base}/titles`, 'Change the title pattern']
+        ? [`${base}/titles`, 'Edit the title pattern']
         : fix.stage === 'rules'
           ? [`${base}/rules`, 'See the rules']
           : [
               `${base}/fields?field=${fix.field}`,
-              fix.stage === 'fields' ? 'Map the field' : 'See what fills the field',
+              fix.stage === 'fields' ? 'Map the field' : 'See the field’s source',
             ];
   return (
     <div className="fix">
@@ -243,18 +243,17 @@ function Fix({ fix, stage, failed }: { fix: CheckGroup; stage: ChecksStage; fail
       </div>
       {failed && (
         <span className="small tone-risk" role="alert">
-          What would clear it could not be worked out. Load the page again to try once more, or change it by
-          hand.
+          No fix could be calculated. Reload the page to try again, or edit the values yourself.
         </span>
       )}
       {fix.stage === 'rules' && (
         <span className="small muted">
-          A rule holds these back. Look at each, then waive it below for those that are listed: find one, or
-          choose a category, to waive it for fewer.
+          A rule asks for a review of these listings. Review them, then waive the issue below for the listings
+          shown. Filter the list to waive it for fewer.
         </span>
       )}
       {fix.stage === 'items' && (
-        <span className="small muted">Click an item, then its name, to change its value.</span>
+        <span className="small muted">Click an item, then its name, to edit its value.</span>
       )}
     </div>
   );

@@ -10,14 +10,14 @@ const percent = (share: number): string => `${Math.round(share * 100)} %`;
 export function Completeness({ view }: { view: CompleteView }) {
   const { withChange } = useAddress();
   return (
-    <section className="fix complete" aria-label="How complete the listings are">
-      <h2>{percent(view.share)} of what helps these listings is there</h2>
+    <section className="fix complete" aria-label="Completeness of listings">
+      <h2>{percent(view.share)} of the required and recommended values are filled</h2>
       <p className="small muted">
-        What must be filled weighs three, what should be two; a value that is refused is not there.
+        A required field counts three times, a recommended field twice. Values with a blocker do not count.
       </p>
       <div className="complete-parts">
         <div>
-          <h3>What would raise it most</h3>
+          <h3>Fields that would add most</h3>
           {view.fields.map(({ code, label, lacking, gain }) => (
             <div className="complete-line" key={code}>
               <Link

@@ -12,8 +12,8 @@ export function Ahead({ stage, failed }: { stage: ChecksStage; failed: boolean }
   const { withChange } = useAddress();
   const { take, busy } = useApplyFix();
   return (
-    <section className="ahead" aria-label="The shortest way to ready">
-      <h2>The shortest way to ready</h2>
+    <section className="ahead" aria-label="Fastest way to ready">
+      <h2>Fastest way to ready</h2>
       <ol>
         {stage.path.map(({ titles, frees, freed, share, words, worked, tried, then }) => (
           <li key={titles.map(({ key }) => key).join()}>
@@ -30,7 +30,7 @@ export function Ahead({ stage, failed }: { stage: ChecksStage; failed: boolean }
                 {frees > 0 && (
                   <span
                     className="frees"
-                    title={tried ? 'Found by trying it' : 'Listings that nothing else blocks'}
+                    title={tried ? 'Calculated by trying the fix' : 'Listings with no other blocker'}
                   >
                     {tried ? '+' : 'up to +'}
                     {frees}
@@ -43,7 +43,7 @@ export function Ahead({ stage, failed }: { stage: ChecksStage; failed: boolean }
                   variant="light"
                   disabled={busy}
                   aria-label={`Take ${titles.map(({ title }) => title).join(' and ')}`}
-                  title="All of it is worked out, and in this draft alone; open it to see each value first"
+                  title="Calculated in full, for this draft only. Open the fix to see each value first."
                   onClick={() => take(titles.map(({ key }) => ({ cause: key })))}
                 >
                   Take
@@ -52,21 +52,23 @@ export function Ahead({ stage, failed }: { stage: ChecksStage; failed: boolean }
             </span>
             {then.length > 0 && (
               <span className="small tone-blocker">
-                needs a second change:{' '}
-                {then.map(({ title, listings }) => `${title} (${listings})`).join(', ')}
+                needs another change: {then.map(({ title, listings }) => `${title} (${listings})`).join(', ')}
               </span>
             )}
-            <Bar segments={[{ share, kind: 'ready' }]} label={`${freed} of ${stage.blocked} free after it`} />
+            <Bar
+              segments={[{ share, kind: 'ready' }]}
+              label={`${freed} of ${stage.blocked} ready after it`}
+            />
             <span className="small muted">
-              {freed} of {stage.blocked} free;{' '}
-              {worked ? 'worked out' : worked === undefined && !failed ? 'being worked out' : words}
+              {freed} of {stage.blocked} ready;{' '}
+              {worked ? 'calculated' : worked === undefined && !failed ? 'calculating' : words}
             </span>
           </li>
         ))}
       </ol>
       {stage.ofBest !== undefined && (
         <p className="small muted">
-          At least {Math.floor(stage.ofBest * 100)} % of what as many changes of any kind could free.
+          At least {Math.floor(stage.ofBest * 100)} % of the best possible result with as many changes.
         </p>
       )}
     </section>

@@ -33,7 +33,7 @@ export function OwnCheckForm({ open }: { open: OwnOpen }) {
       go({ own: undefined, about: undefined, words: undefined });
   };
   return (
-    <section className="fix own-check" aria-label="A check of your own" aria-busy={draft.busy}>
+    <section className="fix own-check" aria-label="Own check" aria-busy={draft.busy}>
       <div className="row">
         <SelectField
           name="It is"
@@ -57,10 +57,10 @@ export function OwnCheckForm({ open }: { open: OwnOpen }) {
               if (await draft.save(added)) go({ own: open.id, about: undefined, words: undefined });
             }}
           >
-            Add the check
+            Add check
           </Button>
         )}
-        <TextButton onClick={() => void remove()}>{open.saved ? 'Take it out' : 'Leave it'}</TextButton>
+        <TextButton onClick={() => void remove()}>{open.saved ? 'Delete check' : 'Cancel'}</TextButton>
       </div>
       <AutosaveTextField
         name="What is wrong"

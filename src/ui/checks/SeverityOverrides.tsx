@@ -10,7 +10,7 @@ import { SelectField, TextField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 
 const severityChoices: readonly (readonly [SeverityOverride | '', string])[] = [
-  ['', 'as the channel takes it'],
+  ['', 'as on the channel'],
   ['blocker', 'a blocker'],
   ['risk', 'a risk'],
   ['tip', 'a tip'],
@@ -23,7 +23,7 @@ export function SeverityOverrides({ open }: { open: OpenCheck }) {
   return (
     <div className="judging" aria-busy={draft.busy}>
       <SelectField
-        name="On this feed it is"
+        name="On this feed:"
         shown="beside"
         value={open.judged ?? ''}
         options={open.compared ? severityChoices.filter(([one]) => one !== 'blocker') : severityChoices}
@@ -67,11 +67,11 @@ function Waive({ open }: { open: OpenCheck }) {
             void draft.save({ edit: 'checks', waived: { [id]: waiver } });
           }}
         >
-          <TextField name="Why it may be so" shown="above" value={reason} onChange={setReason} />
+          <TextField name="Reason" shown="above" value={reason} onChange={setReason} />
           <TextField
-            name="Until the day"
+            name="Until"
             shown="above"
-            placeholder="2027-03-31, or for good"
+            placeholder="2027-03-31, or empty for no end"
             value={until}
             onChange={setUntil}
           />
@@ -100,7 +100,7 @@ export function OverrideLine({ said }: { said: WaivedIssue }) {
           })
         }
       >
-        Take back
+        Undo
       </TextButton>
     </div>
   );

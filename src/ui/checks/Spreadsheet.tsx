@@ -44,15 +44,15 @@ export function Spreadsheet({ feed, onReport }: { feed: string; onReport(report:
           </Menu.Target>
           <Menu.Dropdown>
             <Menu.Item component="a" href={href('xlsx')} download>
-              Save these as a workbook
+              Export as a workbook
             </Menu.Item>
             <Menu.Item component="a" href={href('csv')} download>
-              Save these as CSV
+              Export as CSV
             </Menu.Item>
             <Menu.Item component="a" href={`/api/feeds/${feed}/workbook?translations=1`} download>
-              Save the texts to translate
+              Export texts to translate
             </Menu.Item>
-            <Menu.Item onClick={file.onClick}>Bring one back …</Menu.Item>
+            <Menu.Item onClick={file.onClick}>Import a workbook …</Menu.Item>
           </Menu.Dropdown>
         </Menu>
       )}
@@ -64,7 +64,7 @@ export function Spreadsheet({ feed, onReport }: { feed: string; onReport(report:
 export function ImportedWorkbook({ report, onClose }: { report: WorkbookReport; onClose(): void }) {
   const { words, refused, refusedCount, ignored, emptied, file } = report;
   return (
-    <section className="fix brought-back" aria-label="What became of the table">
+    <section className="fix brought-back" aria-label="Result of the import">
       <div className="row">
         <h2 className="grow">{words.charAt(0).toUpperCase() + words.slice(1)}</h2>
         <TextButton onClick={onClose}>Close</TextButton>
@@ -72,14 +72,14 @@ export function ImportedWorkbook({ report, onClose }: { report: WorkbookReport; 
       {refusedCount > 0 && (
         <>
           <p className="small">
-            <span className="tone-blocker">{counted(refusedCount, 'cell')} not taken.</span>{' '}
+            <span className="tone-blocker">{counted(refusedCount, 'cell')} rejected.</span>{' '}
             {file && (
               <a
                 className="text"
-                download="not-taken.xlsx"
+                download="rejected.xlsx"
                 href={`data:application/vnd.openxmlformats-officedocument.spreadsheetml.sheet;base64,${file}`}
               >
-                Save them with their reasons
+                Export them with reasons
               </a>
             )}
           </p>
@@ -94,12 +94,10 @@ export function ImportedWorkbook({ report, onClose }: { report: WorkbookReport; 
         </>
       )}
       {emptied > 0 && (
-        <p className="small muted">
-          {counted(emptied, 'cell')} left empty: what stands in the catalog there stays.
-        </p>
+        <p className="small muted">{counted(emptied, 'cell')} left empty: the catalog’s values stay.</p>
       )}
       {ignored.length > 0 && (
-        <p className="small muted">Not read, since no attribute is called so: {ignored.join(', ')}.</p>
+        <p className="small muted">Not imported, no such attribute: {ignored.join(', ')}.</p>
       )}
     </section>
   );

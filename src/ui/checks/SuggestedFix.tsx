@@ -38,12 +38,12 @@ const nouns: Readonly<Record<SuggestedFixView['proposal']['way']['by'], string>>
 /** What each way of clearing a cause says of itself. */
 const headings: Readonly<Record<SuggestedFixView['proposal']['way']['by'], (about: string) => string>> = {
   words: (about) => `${about}: the catalog’s words → the channel’s`,
-  places: () => 'Where they go',
-  field: (about) => `${about}: what fills it`,
-  change: (about) => `${about}: a change of what makes it`,
-  text: (about) => `${about}: nothing in the catalog says it`,
+  places: () => 'Category',
+  field: (about) => `${about}: its source`,
+  change: (about) => `${about}: a change of its source`,
+  text: (about) => `${about}: no source in the catalog`,
   items: (about) => `${about} of these items`,
-  numbers: () => 'Numbers from those you bought',
+  numbers: () => 'From your own GTINs',
 };
 
 /** The change that would clear a cause: what is worked out, each with its reason, and room for what only a person knows. */
@@ -112,7 +112,7 @@ export function SuggestedFix({
   const shown = ({ key, what, to, sure, shown: words }: SuggestedLine) =>
     ticked ? (
       <CheckboxField
-        name={words || 'nothing found: place it in Categories'}
+        name={words || 'no suggestion: map it in Categories'}
         checked={values.has(key)}
         disabled={to === ''}
         onChange={(on) => pick(key, on ? to : '')}
@@ -161,16 +161,16 @@ export function SuggestedFix({
               setPicks({ ...picks, ...Object.fromEntries(offered.map(({ key, to }) => [key, to])) })
             }
           >
-            agree to all {offered.length} that are put forward
+            Accept all {offered.length} suggested
           </TextButton>
         </p>
       )}
       {own && way.attribute === 'gtin' && (
         <p className="small">
           <Link className="text" href="/gtins">
-            Enter the numbers you bought
+            Add the GTINs you bought
           </Link>
-          : the next free ones are put forward here then.
+          : the next free ones are then suggested here.
         </p>
       )}
       <div className="proposed">
@@ -195,7 +195,9 @@ export function SuggestedFix({
               <span className="small muted block">
                 {line.to !== '' && !line.sure && picks[line.key] === undefined && !ticked && (
                   <>
-                    <TextButton onClick={() => pick(line.key, line.to)}>take “{line.shown}”</TextButton>{' '}
+                    <TextButton onClick={() => pick(line.key, line.to)}>
+                      Accept “{line.shown}”
+                    </TextButton>{' '}
                   </>
                 )}
                 {line.why}
@@ -206,7 +208,7 @@ export function SuggestedFix({
       </div>
       {askers.length > 0 && (
         <p className="small">
-          Nobody here knows? A table for whoever supplies it, to be filled in and brought back:{' '}
+          Ask the supplier: export a table, have it filled in and import it again:{' '}
           {askers.map(({ id, name, items }, at) => (
             <span key={id}>
               {at > 0 && ', '}
@@ -228,7 +230,7 @@ export function SuggestedFix({
       )}
       {untouched && effect.then.length > 0 && (
         <p className="small tone-blocker">
-          A second change is needed for {counted(effect.clears - effect.frees, 'listing')}:{' '}
+          Another change is needed for {counted(effect.clears - effect.frees, 'listing')}:{' '}
           {effect.then.map(({ key, title: words, listings }, at) => (
             <span key={key}>
               {at > 0 && ', '}
@@ -242,14 +244,14 @@ export function SuggestedFix({
       )}
       {untouched && effect.blocks > 0 && (
         <p className="small tone-blocker">
-          It blocks {counted(effect.blocks, 'listing')} that are ready now.
+          It blocks {counted(effect.blocks, 'listing')} that are ready today.
         </p>
       )}
       {untouched && effect.shown.length > 0 && (
         <p className="small">
           {effect.clears === effect.frees
-            ? `${counted(effect.frees, 'listing')} ready by it`
-            : `${counted(effect.clears, 'listing')} rid of it${effect.frees > 0 ? `, ${effect.frees} ready then` : ''}`}
+            ? `${counted(effect.frees, 'listing')} become ready`
+            : `${counted(effect.clears, 'listing')} without this blocker${effect.frees > 0 ? `, ${effect.frees} ready then` : ''}`}
           :{' '}
           {uniqueBy(effect.shown, ({ name, before, after }) => [name, before, after].join('\n')).map(
             ({ sku, before, after, name }, at) => (

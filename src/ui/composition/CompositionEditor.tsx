@@ -22,7 +22,7 @@ export function CompositionEditor({ composition, attributes, absent, onChange }:
         <PartStrip
           parts={[]}
           attributes={attributes}
-          addLabel="Fill from an attribute or own text"
+          addLabel="Add a source: an attribute or fixed text"
           onChange={([part]) =>
             part && onChange('attribute' in part ? fromAttribute(part.attribute) : fixedText(part.text))
           }
@@ -55,7 +55,7 @@ export function CompositionEditor({ composition, attributes, absent, onChange }:
                 onChange={(parts) => put(at, { ...alternative, parts })}
               />
               <TextButton onClick={() => remove(at)}>
-                {composition.alternatives.length === 1 ? 'Leave empty' : 'Take out'}
+                {composition.alternatives.length === 1 ? 'Leave empty' : 'Remove'}
               </TextButton>
             </div>
             <AlternativeSteps alternative={alternative} onChange={(changed) => put(at, changed)} />
@@ -63,13 +63,13 @@ export function CompositionEditor({ composition, attributes, absent, onChange }:
         </div>
       ))}
       <div className="editor-line">
-        <span className="label">at last</span>
+        <span className="label">result</span>
         <div className="row" style={{ flexWrap: 'wrap' }}>
           <StepsEditor
             steps={composition.steps}
             input={sample?.made(composition.alternatives)}
             onChange={(steps) => onChange({ ...composition, steps })}
-            label="Add step on the result"
+            label="Add a step for the result"
           />
           <TextButton
             onClick={() =>

@@ -21,7 +21,7 @@ export function CompositionSummary({
       {composition.alternatives.map((alternative, n) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: alternatives are plain data; their place is their identity
         <span key={n} className="summary">
-          {n > 0 && <span className="else">else</span>}
+          {n > 0 && <span className="else">or</span>}
           {alternative.parts.map((part, i) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: parts are plain data; their place is their identity
             <span key={i} className={'attribute' in part ? 'chip attribute' : 'chip text'}>

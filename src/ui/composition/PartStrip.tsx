@@ -54,7 +54,7 @@ export function PartStrip({ parts, attributes, onChange, absent, addLabel = 'Add
               {at > 0 && (
                 <AutosaveTextField
                   name={`Between part ${at} and ${at + 1}`}
-                  title="What stands before the next part; it goes when the part is empty"
+                  title="Text before the next part; left away when the part is empty"
                   className="glue"
                   mono
                   exact
@@ -84,7 +84,7 @@ export function PartStrip({ parts, attributes, onChange, absent, addLabel = 'Add
           <TextButton style={{ marginLeft: 6 }}>{addLabel}</TextButton>
         </Menu.Target>
         <Menu.Dropdown mah={320} style={{ overflow: 'auto' }}>
-          <Menu.Item onClick={() => onChange([...parts, { text: '', glue: ' ' }])}>Own text</Menu.Item>
+          <Menu.Item onClick={() => onChange([...parts, { text: '', glue: ' ' }])}>Fixed text</Menu.Item>
           <Menu.Divider />
           {attributes.map(({ code, label }) => (
             <Menu.Item
@@ -171,7 +171,7 @@ function PartChip({
             </>
           ) : (
             <AutosaveTextField
-              name="Own text"
+              name="Fixed text"
               shown="above"
               mono
               exact
@@ -179,7 +179,7 @@ function PartChip({
               onSave={(text) => onChange({ ...part, text })}
             />
           )}
-          {!last && <TextButton onClick={onRemove}>Take out</TextButton>}
+          {!last && <TextButton onClick={onRemove}>Remove</TextButton>}
         </div>
       </Popover.Dropdown>
     </Popover>

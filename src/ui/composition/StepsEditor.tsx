@@ -69,7 +69,7 @@ export function StepsEditor({ steps, input, onChange, label = 'Add step' }: Step
             <button
               type="button"
               className="plain"
-              aria-label={`Take out step ${at + 1}`}
+              aria-label={`Remove step ${at + 1}`}
               onClick={() => onChange(steps.filter((_, i) => i !== at))}
             >
               <IconX size={13} />

@@ -92,7 +92,7 @@ function Group({
           options={joinWords}
           onChange={(text) => set(of, joinWords.find(([one]) => one === text)?.[0] ?? 'all')}
         />
-        {onRemove && <TakeOut label="Take out the group" onClick={onRemove} />}
+        {onRemove && <TakeOut label="Remove group" onClick={onRemove} />}
         {complete !== undefined && (
           <span className="small muted met">
             <b>{complete.toLocaleString()}</b> {complete === 1 ? 'item meets' : 'items meet'} it
@@ -123,7 +123,7 @@ function Group({
         )}
         {branches[0] && (
           <TextButton onClick={() => set([...of, { under: [branches[0]?.code ?? ''] }])}>
-            Add branch
+            Add category
           </TextButton>
         )}
       </div>
@@ -143,7 +143,7 @@ function Line({ condition, path, lookable, onChange, onRemove }: NodeProps & { o
   return (
     <div className="line">
       <LineBody condition={condition} lookable={{ attributes, fields, branches }} onChange={onChange} />
-      <TakeOut label="Take out the condition" onClick={onRemove} />
+      <TakeOut label="Remove condition" onClick={onRemove} />
       {items !== undefined && <span className="small muted met">{counted(items, 'item')}</span>}
     </div>
   );
@@ -162,9 +162,9 @@ function LineBody({
   if ('under' in condition && condition.under.length === 1 && branches.some(({ code }) => code === branch))
     return (
       <>
-        <span className="small">placed within</span>
+        <span className="small">mapped within</span>
         <SelectField
-          name="Branch"
+          name="Category"
           width={230}
           value={branch}
           options={branches.map(({ code, label }) => [code, label] as const)}

@@ -73,14 +73,14 @@ export function TestLine({ test, attributes, fields, onChange }: TestLineProps) 
     { group: 'Attributes', of: attributes.map(({ code, label }) => [`a:${code}`, label] as const) },
     { group: 'Fields of the channel', of: fields.map(({ code, label }) => [`f:${code}`, label] as const) },
     {
-      group: 'What was found',
+      group: 'Results',
       of: fields.length === 0 ? [] : conditionFacts.map((fact) => [`x:${fact}`, factLabels[fact]] as const),
     },
   ].filter(({ of }) => of.length > 0);
   return (
     <>
       <SelectField
-        name="What is looked at"
+        name="Compared value"
         width={102}
         value={subject}
         options={groups}
@@ -93,7 +93,7 @@ export function TestLine({ test, attributes, fields, onChange }: TestLineProps) 
         }}
       />
       <SelectField
-        name="How it compares"
+        name="Comparison"
         width={chosen ? 126 : 102}
         value={test.is}
         options={operators

@@ -33,7 +33,7 @@ export const factLabels: Readonly<Record<ConditionFact, string>> = {
   pictureFormat: 'Main picture’s format',
   pictureBorder: 'Main picture’s white border, %',
   pictureReadable: 'Main picture can be read',
-  issues: 'Issues it has',
+  issues: 'Issues',
   standing: 'At the channel',
 };
 

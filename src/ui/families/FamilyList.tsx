@@ -29,7 +29,7 @@ export function FamilyList({ families, loose }: { families: readonly FamilyLine[
           <Link className="text" href="/items?f.family=-">
             {loose.toLocaleString()} items
           </Link>{' '}
-          in none
+          without a family
         </span>
         <div className="acts">
           <SearchField name="Find a family" start={find} onFind={setFind} />
@@ -37,7 +37,7 @@ export function FamilyList({ families, loose }: { families: readonly FamilyLine[
             aria-expanded={form !== undefined}
             onClick={() => setForm(form ? undefined : { code: '', name: '' })}
           >
-            Add a family
+            Add family
           </Button>
         </div>
       </header>
@@ -77,9 +77,9 @@ export function FamilyList({ families, loose }: { families: readonly FamilyLine[
         rowHeight={34}
         empty={
           <div className="panel">
-            <Empty title={families.length === 0 ? 'There are no families yet.' : 'No family is called that.'}>
+            <Empty title={families.length === 0 ? 'No families yet.' : 'No family matches.'}>
               <span className="muted">
-                Families come with sources, or are made of items that belong together.
+                A family groups the variants of one product. Import them, or create one from items.
               </span>
             </Empty>
           </div>

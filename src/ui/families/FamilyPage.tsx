@@ -60,7 +60,7 @@ export function FamilyPage({
         <span className="mono muted">{code}</span>
         <div className="acts">
           <Link className="text" href={`/items?f.family=%3D${encodeURIComponent(code)}`}>
-            Its items in the grid
+            Show its items in the grid
           </Link>
           <PromptButton
             label="Copy"
@@ -97,11 +97,11 @@ export function FamilyPage({
                 )
               }
             >
-              Take away
+              Delete
             </Button>
           )}
           <Button aria-expanded={making} onClick={() => setMaking(!making)}>
-            Make variants
+            Add variants
           </Button>
         </div>
       </header>
@@ -179,9 +179,9 @@ function Members({ code, variesBy, members, axes, labelOf, acts }: MembersProps)
           </TextButton>
         ))}
         <SelectField
-          name="Add an axis"
+          name="Add axis"
           value=""
-          prompt="Add an axis"
+          prompt="Add axis"
           options={coded(rest)}
           onChange={(axis) => acts.run((press) => setFamilyAxes(code, [...variesBy, axis], press))}
           disabled={acts.busy}
@@ -189,10 +189,10 @@ function Members({ code, variesBy, members, axes, labelOf, acts }: MembersProps)
       </div>
       {marks.length > 0 && (
         <div className="mark-bar" style={{ margin: 8 }}>
-          <b>{marks.length} marked</b>
+          <b>{marks.length} selected</b>
           <PromptButton
             label="Move to a family"
-            ask="Code of the family; nothing to take them out"
+            ask="Code of the family; empty to remove them"
             optional
             onAnswer={(to) => inDialog(acts, () => moveToFamily({ skus: [...marks] }, to || null), done)}
           />
@@ -205,8 +205,8 @@ function Members({ code, variesBy, members, axes, labelOf, acts }: MembersProps)
         </div>
       )}
       {members.length === 0 ? (
-        <Empty title="It has no items yet.">
-          <span className="muted">Choose terms for its axes above; each combination becomes an item.</span>
+        <Empty title="No items yet.">
+          <span className="muted">Choose terms for the axes above. Each combination becomes an item.</span>
         </Empty>
       ) : (
         <DataTable
@@ -243,7 +243,7 @@ function Members({ code, variesBy, members, axes, labelOf, acts }: MembersProps)
             { head: 'Price', by: ({ price }) => price, className: 'mono', cell: ({ price }) => price || '–' },
             { head: 'Stock', by: ({ stock }) => stock, className: 'mono', cell: ({ stock }) => stock || '–' },
             {
-              head: 'Says otherwise',
+              head: 'Overridden',
               className: 'tone-tip small',
               cell: ({ overrides }) => overrides.join(', '),
             },

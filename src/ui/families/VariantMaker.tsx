@@ -75,7 +75,7 @@ export function VariantMaker({ code, variesBy, members, axes, attributes, acts }
   const options = [{ code: 'family', label: 'Family code' }, ...attributes];
   const free = axes.filter((one) => !chosen.some(({ axis }) => axis === one.code));
   return (
-    <section className="panel maker" aria-label="Make variants">
+    <section className="panel maker" aria-label="Add variants">
       {chosen.map(({ axis, terms }, at) => (
         <div className="axis-line" key={axis}>
           <b>{axes.find((one) => one.code === axis)?.label ?? axis}</b>
@@ -99,7 +99,7 @@ export function VariantMaker({ code, variesBy, members, axes, attributes, acts }
         <SelectField
           name="Axis of the variants"
           value=""
-          prompt={chosen.length === 0 ? 'Choose the first axis' : 'Add an axis'}
+          prompt={chosen.length === 0 ? 'Choose the first axis' : 'Add axis'}
           options={coded(free)}
           onChange={(axis) => setChosen([...chosen, { axis, terms: [] }])}
         />
@@ -131,9 +131,9 @@ export function VariantMaker({ code, variesBy, members, axes, attributes, acts }
         <>
           <p role="status">
             <b>{planned.length.toLocaleString()}</b> combinations:{' '}
-            {(planned.length - fresh.length).toLocaleString()} are there and keep their data,{' '}
+            {(planned.length - fresh.length).toLocaleString()} exist and keep their values,{' '}
             <b>{fresh.length.toLocaleString()}</b> are missing
-            {bad.length > 0 && <span className="tone-blocker">, {bad.length} cannot be made</span>}
+            {bad.length > 0 && <span className="tone-blocker">, {bad.length} cannot be added</span>}
           </p>
           <div className="planned">
             <table className="plain">
@@ -156,7 +156,7 @@ export function VariantMaker({ code, variesBy, members, axes, attributes, acts }
           disabled={fresh.length === 0 || bad.length > 0 || acts.busy}
           onClick={() => acts.run((press) => makeVariants(code, JSON.parse(request), press))}
         >
-          {fresh.length === 0 ? 'Nothing to make' : `Make ${fresh.length.toLocaleString()} variants`}
+          {fresh.length === 0 ? 'Nothing to add' : `Make ${fresh.length.toLocaleString()} variants`}
         </Button>
       </span>
     </section>
@@ -198,8 +198,8 @@ function Terms({ label, words, terms, onChange }: TermsProps) {
         </button>
       ))}
       <TextField
-        name={`Another term of ${label}`}
-        placeholder="another term"
+        name={`New term of ${label}`}
+        placeholder="new term"
         width={110}
         value={word}
         onChange={setWord}

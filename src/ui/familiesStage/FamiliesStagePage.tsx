@@ -16,7 +16,7 @@ import { FamilyShape, mannerWords } from './FamilyShape';
 import '../composition/composition.css';
 import './familiesStage.css';
 
-const singly = 'each member by itself';
+const singly = 'each variant as a listing of its own';
 
 /** The Families stage: how the feed shows each family, its variants as a grid, and what should be seen to first. */
 export function FamiliesStagePage({ stage }: { stage: FamiliesStage }) {
@@ -33,11 +33,10 @@ export function FamiliesStagePage({ stage }: { stage: FamiliesStage }) {
     return (
       <Empty title="No families in this feed.">
         <span className="muted">
-          A family holds the variants of one product. Families are made in the catalog, of items that have
-          none.
+          A family groups the variants of one product. Create families in the catalog, from items without one.
         </span>
         <Link className="text" href="/families">
-          To the families
+          Go to Families
         </Link>
       </Empty>
     );
@@ -47,8 +46,8 @@ export function FamiliesStagePage({ stage }: { stage: FamiliesStage }) {
         <FilterChips
           options={[
             ['all', `All ${stage.total}`],
-            ['toShape', `To shape ${stage.toShape}`],
-            ['joinable', `Could be joined ${stage.joinable.length}`],
+            ['toShape', `To complete ${stage.toShape}`],
+            ['joinable', `Could be one family ${stage.joinable.length}`],
           ]}
           current={show}
           onPick={(key) =>
@@ -66,7 +65,7 @@ export function FamiliesStagePage({ stage }: { stage: FamiliesStage }) {
               : [
                   ['together', mannerWords[stage.manner]] as const,
                   ...(stage.manner === 'singles'
-                    ? ([['asOne', 'one entry a family, with the pictures of all']] as const)
+                    ? ([['asOne', 'one listing per family, with the pictures of all variants']] as const)
                     : []),
                   ['singly', singly] as const,
                 ]
@@ -80,7 +79,7 @@ export function FamiliesStagePage({ stage }: { stage: FamiliesStage }) {
         />
         {stage.joins && (
           <Link className="text" href={`/feeds/${draft.feed}/matching`} style={{ marginLeft: 'auto' }}>
-            Join what the channel has
+            Match existing entries
           </Link>
         )}
       </div>
@@ -130,9 +129,9 @@ function FamilySide({ family }: { family: FamilyDetailView }) {
           </div>
         ))}
       </dl>
-      <h2>Of the family</h2>
+      <h2>Family issues</h2>
       {family.faults.length === 0 && family.blockers.length === 0 && (
-        <p className="small muted">Nothing is wrong with it.</p>
+        <p className="small muted">No issues.</p>
       )}
       <ul className="plain-list">
         {family.blockers.slice(0, 6).map(({ skus, words }) => (
@@ -165,10 +164,9 @@ function JoinList({ list }: { list: readonly Joinable[] }) {
   const acts = useCatalog(undefined, false);
   if (list.length === 0)
     return (
-      <Empty title="Nothing looks like one family.">
+      <Empty title="No single items look like one family.">
         <span className="muted">
-          Single items of one brand and category whose names differ only by a colour, a size or the like would
-          stand here.
+          Items of one brand and category whose names differ only by a colour or size are listed here.
         </span>
       </Empty>
     );
@@ -185,8 +183,8 @@ function JoinList({ list }: { list: readonly Joinable[] }) {
             </span>
           </div>
           <PromptButton
-            label="Make one family of them"
-            ask="Code of the family. Their numbers and contents are kept."
+            label="Create a family from them"
+            ask="Code of the family. SKUs, GTINs and texts stay."
             start={(skus[0] ?? '').replace(/[^-]*$/, '').replace(/-$/, '') || `${skus[0]}-FAMILY`}
             disabled={acts.busy}
             onAnswer={(code) => acts.run((press) => mergeIntoFamily({ skus: [...skus] }, code, press))}

@@ -12,8 +12,8 @@ import './familiesStage.css';
 
 export const mannerWords: Readonly<Record<FamiliesStage['manner'], string>> = {
   leads: 'lead and members',
-  singles: 'single listings with one group code',
-  oneEntry: 'one entry a family',
+  singles: 'single listings with a shared group code',
+  oneEntry: 'one listing per family',
   none: 'single listings',
 };
 
@@ -30,9 +30,9 @@ export function FamilyShape({ family, stage }: { family: FamilyDetailView; stage
         <div>
           <span className="small muted">
             {family.shown === 'singly'
-              ? 'Shown singly'
+              ? 'Listed singly'
               : stage.manner === 'leads'
-                ? 'The lead, not for sale itself'
+                ? 'Parent, not for sale itself'
                 : mannerWords[stage.manner]}
           </span>
           <b>{family.lead.title || family.name}</b>
@@ -41,7 +41,7 @@ export function FamilyShape({ family, stage }: { family: FamilyDetailView; stage
       </div>
       <div className="varies">
         <span className="small muted">Varies by</span>
-        {family.axes.length === 0 && <span className="tone-risk small">nothing yet</span>}
+        {family.axes.length === 0 && <span className="tone-risk small">not mapped</span>}
         {family.axes.map((axis) => (
           <span key={axis.attribute} className="axis">
             <span className="chip attribute">{axis.label}</span>
@@ -54,7 +54,7 @@ export function FamilyShape({ family, stage }: { family: FamilyDetailView; stage
               ))
             ) : (
               <span className={axis.inTitle ? 'small' : 'small tone-risk'}>
-                {axis.inTitle ? 'words in the title' : 'nothing there'}
+                {axis.inTitle ? 'words in the title' : 'not sent'}
               </span>
             )}
             {!axis.allowed && (
@@ -70,7 +70,7 @@ export function FamilyShape({ family, stage }: { family: FamilyDetailView; stage
                   })
                 }
               >
-                {axis.apart ? 'put together again' : 'a family for each'}
+                {axis.apart ? 'grouped by the channel' : 'one family per value'}
               </TextButton>
             )}
           </span>
@@ -105,7 +105,7 @@ export function FamilyShape({ family, stage }: { family: FamilyDetailView; stage
                 {cells.map((list, at) => (
                   // biome-ignore lint/suspicious/noArrayIndexKey: columns stay where they are
                   <td key={at}>
-                    {list.length === 0 && <span className="small muted">not made</span>}
+                    {list.length === 0 && <span className="small muted">missing</span>}
                     {list.map((cell) => (
                       <Link
                         key={cell.sku}
@@ -134,20 +134,20 @@ export function FamilyShape({ family, stage }: { family: FamilyDetailView; stage
       <div className="row family-acts">
         {family.gaps > 0 && (
           <Button component={Link} variant="default" href={`/families/${encodeURIComponent(family.code)}`}>
-            Make {family.gaps === 1 ? 'the missing one' : `the ${family.gaps} missing`}
+            Add {family.gaps === 1 ? 'the missing variant' : `the ${family.gaps} missing`}
           </Button>
         )}
         {stage.manner !== 'none' &&
           (family.shown === 'together' ? (
             <Button variant="default" onClick={() => choose('singly')}>
-              List members singly here
+              List variants singly here
             </Button>
           ) : (
             <Button
               variant="default"
               onClick={() => choose(family.chosenBy === 'family' ? null : 'together')}
             >
-              Show it as one family
+              List it as one family
             </Button>
           ))}
         {stage.manner !== 'none' && family.branch && family.chosenBy !== 'family' && (
@@ -169,12 +169,12 @@ export function FamilyShape({ family, stage }: { family: FamilyDetailView; stage
             }
           >
             {family.chosenBy === 'branch'
-              ? `As the feed does in ${family.branch.name}`
+              ? `Default of ${family.branch.name}`
               : `All of ${family.branch.name} ${family.shown === 'together' ? 'singly' : 'together'}`}
           </TextButton>
         )}
         <Link className="text small" href={`/families/${encodeURIComponent(family.code)}`}>
-          In the catalog
+          Open in the catalog
         </Link>
       </div>
     </section>

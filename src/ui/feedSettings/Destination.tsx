@@ -33,29 +33,27 @@ export function Destination({
     if (typeof value === 'number') change({ set: 'limit', limit: setting.name as LimitName, value });
   };
   return (
-    <section aria-label="Where it goes" aria-busy={doing.busy}>
-      <h2>Where it goes</h2>
+    <section aria-label="Destination" aria-busy={doing.busy}>
+      <h2>Destination</h2>
       {!automatic ? (
-        <p className="muted">
-          Nothing takes this channel’s files by itself: they are uploaded there by hand.
-        </p>
+        <p className="muted">This channel takes files by hand: upload the file there.</p>
       ) : (
         <>
           {!published && (
             <div className="row">
-              <span className="muted">What is sent goes to</span>
+              <span className="muted">Send to</span>
               <SelectField
                 name="Account"
                 value={to.testing ? 'test' : 'live'}
                 options={[
-                  ['live', 'the live account'],
-                  ['test', 'the test account'],
+                  ['live', 'live account'],
+                  ['test', 'test account'],
                 ]}
                 onChange={(account) => change({ set: 'testing', on: account === 'test' })}
               />
               {to.testing && (
                 <span className="small muted">
-                  Answers are shown, and nothing goes by itself: what shoppers see stays as it is.
+                  Results are shown, and the schedule is off. Shoppers see no change.
                 </span>
               )}
             </div>
@@ -85,37 +83,37 @@ export function Destination({
       {published && (
         <p>
           The channel fetches at <span className="mono">{to.fetchAt}</span>{' '}
-          <TextButton onClick={() => change({ set: 'token' })}>Make another address</TextButton>
-          <span className="small muted"> The old one stops at once.</span>
+          <TextButton onClick={() => change({ set: 'token' })}>Create a new address</TextButton>
+          <span className="small muted"> The present address stops working at once.</span>
         </p>
       )}
       <div className="row">
-        <span className="muted">A listing that is blocked and that the channel has</span>
+        <span className="muted">Blocked listings that the channel already has</span>
         <SelectField
-          name="What is blocked"
+          name="Blocked listings"
           value={to.ofBlocked}
           options={[
-            ['leave', 'stays there as it is'],
-            ['withdraw', 'is taken back'],
+            ['leave', 'leave unchanged'],
+            ['withdraw', 'withdraw'],
           ]}
           onChange={(ofBlocked) => change({ set: 'ofBlocked', ofBlocked })}
         />
       </div>
       <div className="row">
-        <span className="muted">Where the price or an identifier of single listings is doubtful</span>
+        <span className="muted">Listings with a doubtful price or identifier</span>
         <SelectField
           name="Held for review"
           value={to.limits.hold}
           options={[
-            ['listings', 'hold these listings and send the rest'],
-            ['all', 'hold the whole submission'],
+            ['listings', 'hold them and send the rest'],
+            ['all', 'hold the submission'],
           ]}
           onChange={(hold) => change({ set: 'hold', hold: hold as 'listings' | 'all' })}
         />
       </div>
       <span className="muted">Held for review beyond</span>
       <div className="row" style={{ flexWrap: 'wrap' }}>
-        <Settings of="Held back" settings={limits} values={to.limits} onSet={setLimit} />
+        <Settings of="Held for review" settings={limits} values={to.limits} onSet={setLimit} />
       </div>
       <div className="row">
         <Settings of="Notice" settings={reported} values={to.limits} onSet={setLimit} />
@@ -163,11 +161,11 @@ function Endpoint({
           shown="beside"
           type="password"
           value=""
-          placeholder={hasCredential ? 'kept, encrypted' : 'none'}
+          placeholder={hasCredential ? 'stored encrypted' : 'none'}
           width={220}
           onSave={onCredential}
         />
-        {hasCredential && <TextButton onClick={() => onCredential('')}>Forget it</TextButton>}
+        {hasCredential && <TextButton onClick={() => onCredential('')}>Delete it</TextButton>}
       </div>
     </>
   );

@@ -48,13 +48,13 @@ function Removal({ stage: { dependents }, feed }: { stage: SettingsStage; feed: 
     <section aria-label="Delete this feed">
       <h2>Delete this feed</h2>
       <p className="muted">
-        {counted(versions, 'published version')}, {counted(submissions, 'submission')} and its settings go
-        with it.{' '}
+        {counted(versions, 'published version')}, {counted(submissions, 'submission')} and its settings are
+        deleted.{' '}
         {atChannel > 0
           ? `${counted(atChannel, 'listing')} ${atChannel === 1 ? 'stays' : 'stay'} at the channel: take ${atChannel === 1 ? 'it' : 'them'} back first if you want ${atChannel === 1 ? 'it' : 'them'} gone.`
-          : 'The channel has none of its listings.'}
+          : 'The channel has no listings of this feed.'}
       </p>
-      {underWay && <p className="tone-risk">A submission is under way or held: end it first.</p>}
+      {underWay && <p className="tone-risk">A submission is in progress or held. Finish it first.</p>}
       <DeleteButton
         label="Delete this feed"
         words={`${counted(versions, 'version')} and ${counted(submissions, 'submission')} are deleted; ${counted(atChannel, 'listing')} stay at the channel.`}
@@ -80,13 +80,11 @@ function Scope({ stage }: { stage: SettingsStage }) {
   const draft = useDraft();
   const save = (scope: Condition | null) => void draft.save({ edit: 'scope', scope });
   return (
-    <section aria-label="Which items it takes" aria-busy={draft.busy}>
+    <section aria-label="Scope" aria-busy={draft.busy}>
       <h2>
-        It takes {stage.taken} of {stage.total} items
+        Scope: {stage.taken} of {stage.total} items
       </h2>
-      <p className="muted">
-        Categories and rules that leave items out count as well; here is what the feed takes at all.
-      </p>
+      <p className="muted">Categories and rules can exclude further items. The scope comes first.</p>
       {stage.scope ? (
         <div className="scope">
           <ConditionEditor
@@ -96,12 +94,12 @@ function Scope({ stage }: { stage: SettingsStage }) {
             fields={[]}
             onChange={save}
           />
-          <TextButton onClick={() => save(null)}>Take all items</TextButton>
+          <TextButton onClick={() => save(null)}>Include all items</TextButton>
         </div>
       ) : (
         <div className="row">
           <Button variant="default" onClick={() => save({ all: [{ attribute: 'brand', is: 'filled' }] })}>
-            Take only some items
+            Limit the scope
           </Button>
           {usual.map(({ words, scope }) => (
             <TextButton key={words} onClick={() => save(scope)}>
@@ -119,22 +117,22 @@ function Waiting({ stage, feed }: { stage: SettingsStage; feed: string }) {
   const catalog = useCatalog(undefined, false);
   const total = stage.waiting.reduce((sum, { count }) => sum + count, 0);
   return (
-    <section aria-label="New items that wait" aria-busy={catalog.busy}>
+    <section aria-label="New items waiting" aria-busy={catalog.busy}>
       <h2 className="tone-risk">{counted(total, 'new item waits', 'new items wait')} to join</h2>
       <p className="muted">
-        Their source holds new items back from this feed. Add them to check and send them.
+        Their source does not add new items to this feed by itself. Add them to check and send them.
       </p>
       <ul className="lines">
         {stage.waiting.map(({ source, count }) => (
           <li key={source} className="row">
             <span>
-              {counted(count, 'item')} of {source || 'no known source'}
+              {counted(count, 'item')} of {source || 'an unknown source'}
             </span>
             <Link
               className="text"
               href={`/items?${new URLSearchParams({ columns: 'sku,name,source,waitsFor', 'f.waitsFor': feed })}`}
             >
-              See them
+              Show them
             </Link>
             <TextButton
               onClick={() => catalog.run((press) => letItemsJoin(feed, source, press))}
@@ -152,13 +150,13 @@ function Waiting({ stage, feed }: { stage: SettingsStage; feed: string }) {
 function Conditions({ stage }: { stage: SettingsStage }) {
   const open = stage.conditions.filter(({ met }) => !met);
   return (
-    <section aria-label="What the channel wants of you">
+    <section aria-label="Prerequisites of the channel">
       <h2 className={open.length > 0 ? 'tone-risk' : ''}>
         {stage.conditions.length === 0
-          ? 'The channel wants nothing of you first'
+          ? 'The channel has no prerequisites'
           : open.length === 0
-            ? 'Everything the channel wants of you is there'
-            : `${open.length} of ${stage.conditions.length} conditions are missing`}
+            ? 'All prerequisites are met'
+            : `${open.length} of ${stage.conditions.length} prerequisites are not met`}
       </h2>
       {stage.conditions.map(({ code, label, words, met, listings, proof, ended }) => (
         <div key={code}>
@@ -186,7 +184,7 @@ function Translations({ stage }: { stage: SettingsStage }) {
   return (
     <section aria-label="Translations" aria-busy={draft.busy}>
       <h2 className={missing.length > 0 ? 'tone-risk' : ''}>
-        {missing.length > 0 ? `Some texts are not in ${language} yet` : `All texts are in ${language}`}
+        {missing.length > 0 ? `Some texts are missing in ${language} yet` : `All texts are in ${language}`}
       </h2>
       {missing.map(({ code, label, lacking, items }) => (
         <p key={code}>
@@ -194,12 +192,12 @@ function Translations({ stage }: { stage: SettingsStage }) {
         </p>
       ))}
       <div className="row">
-        <span className="muted">Where there is none</span>
+        <span className="muted">If there is none</span>
         <SelectField
-          name="Where there is no translation"
+          name="Without a translation"
           value={stage.untranslated}
           options={[
-            ['main', 'take the main language'],
+            ['main', 'use the main language'],
             ['nothing', 'leave it empty'],
           ]}
           onChange={(to) => void draft.save({ edit: 'untranslated', to: to as 'main' | 'nothing' })}
@@ -236,8 +234,8 @@ function Copy({ stage, feed }: { stage: SettingsStage; feed: string }) {
       else notifications.show({ color: 'red', message: answer.words });
     });
   return (
-    <section aria-label="Make another feed from it">
-      <h2>Make another feed from it</h2>
+    <section aria-label="Copy this feed to another market">
+      <h2>Copy this feed to another market</h2>
       <div className="row">
         <SelectField
           name="Market of the new feed"
@@ -252,20 +250,20 @@ function Copy({ stage, feed }: { stage: SettingsStage; feed: string }) {
           onChange={(text) => setAt(Number(text))}
         />
         <Button disabled={busy || !seen} onClick={copy}>
-          Make the feed
+          Create feed
         </Button>
         <Link className="text" href="/channels">
-          Or begin with an empty one
+          Or start with an empty feed
         </Link>
       </div>
       {seen && (
         <div className="carried">
           <span>
-            <b className="tone-ready">Goes along:</b> {seen.carried.join('; ') || 'nothing'}
+            <b className="tone-ready">Copied:</b> {seen.carried.join('; ') || 'nothing'}
           </span>
           {seen.left.length > 0 && (
             <span>
-              <b className="tone-risk">Left to you:</b> {seen.left.join('; ')}
+              <b className="tone-risk">To do by hand:</b> {seen.left.join('; ')}
             </span>
           )}
         </div>

@@ -61,9 +61,9 @@ export function ProofOf({ what, proof, ended }: ProofOfProps) {
         value={proof?.says ?? ''}
         onSave={(says) => put({ says })}
       />
-      <span className={ended ? 'tone-blocker' : 'muted'}>{ended ? 'ended on' : 'holds until'}</span>
+      <span className={ended ? 'tone-blocker' : 'muted'}>{ended ? 'ended on' : 'valid until'}</span>
       <AutosaveTextField
-        name={`Last day of ${what}`}
+        name={`Valid until, of ${what}`}
         type="date"
         width={140}
         value={proof?.until ?? ''}

@@ -18,8 +18,8 @@ export function ScheduleForm({ feed, hour }: { feed: string; hour: ScheduleView 
     revised((revision) => changeSchedule(feed, revision, edit));
   const { schedule } = hour;
   return (
-    <section aria-label="When it is sent" aria-busy={doing.busy}>
-      <h2>When it is sent</h2>
+    <section aria-label="Schedule" aria-busy={doing.busy}>
+      <h2>Schedule</h2>
       {schedule ? (
         <>
           <div className="row" style={{ flexWrap: 'wrap' }}>
@@ -36,7 +36,7 @@ export function ScheduleForm({ feed, hour }: { feed: string; hour: ScheduleView 
             ) : (
               hour.next && (
                 <>
-                  <span title="Feeds go a few minutes after each other.">
+                  <span title="Feeds are sent a few minutes apart.">
                     Next <When at={hour.next} zone={hour.zone} />.
                   </span>{' '}
                 </>
@@ -48,27 +48,25 @@ export function ScheduleForm({ feed, hour }: { feed: string; hour: ScheduleView 
               </span>
             )}
             <TextButton onClick={() => change({ set: 'paused', on: !hour.paused })}>
-              {hour.paused ? 'Go on' : 'Pause'}
+              {hour.paused ? 'Resume' : 'Pause'}
             </TextButton>{' '}
-            <TextButton onClick={() => change({ set: 'schedule', schedule: null })}>
-              Only when somebody sends it
-            </TextButton>
+            <TextButton onClick={() => change({ set: 'schedule', schedule: null })}>Manual only</TextButton>
           </p>
         </>
       ) : (
         <div className="row">
-          <span className="muted">Only when somebody sends it.</span>
+          <span className="muted">Manual only.</span>
           <Button
             variant="default"
             onClick={() => change({ set: 'schedule', schedule: scheduleSchema.parse({ every: 'day' }) })}
           >
-            Send it by itself
+            Send on a schedule
           </Button>
         </div>
       )}
       {hour.quick !== undefined && (
         <CheckboxField
-          name="Prices and stock go out at once when they change, within the channel’s pace"
+          name="Send changed prices and stock at once, within the channel’s rate limit"
           checked={hour.quick}
           onChange={(on) => change({ set: 'quick', on })}
         />

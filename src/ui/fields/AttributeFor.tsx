@@ -14,7 +14,7 @@ const usualKinds: Readonly<Record<string, Attribute['kind']>> = { choice: 'choic
 export function AttributeFor({ row }: { row: FieldRow }) {
   const draft = useDraft();
   const [open, setOpen] = useState(false);
-  if (!open) return <TextButton onClick={() => setOpen(true)}>Make an attribute for it</TextButton>;
+  if (!open) return <TextButton onClick={() => setOpen(true)}>Create an attribute for it</TextButton>;
   return (
     <NewAttribute
       label={row.label}

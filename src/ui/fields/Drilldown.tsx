@@ -7,10 +7,10 @@ import { Link } from '../kit/Link';
 
 const names: Readonly<Record<DrilldownKind, string>> = {
   filled: 'Filled',
-  failing: 'Refused by a check',
-  missing: 'Empty where they must not be',
-  bad: 'With trouble',
-  empty: 'Empty, not needed',
+  failing: 'With a blocker',
+  missing: 'Empty but required',
+  bad: 'With a warning',
+  empty: 'Empty, optional',
 };
 
 /** The items behind a figure of a field. */
@@ -42,7 +42,7 @@ export function DrilldownTable({ behind, feed }: { behind: Drilldown; feed: stri
         <DataTable
           rows={behind.lines}
           keyOf={({ sku }) => sku}
-          empty={<Empty title="No item stands behind this figure." />}
+          empty={<Empty title="No items." />}
           columns={[
             {
               head: 'SKU',

@@ -76,12 +76,12 @@ export function FieldLine({ row, stage, open, labelOf, onToggle }: FieldLineProp
           {row.elsewhere === 'titles' ? (
             <span className="chip attribute">Title pattern</span>
           ) : row.elsewhere === 'categories' ? (
-            <span className="chip attribute">Placement</span>
+            <span className="chip attribute">Category mapping</span>
           ) : row.composition ? (
             <CompositionSummary composition={row.composition} labelOf={labelOf} />
           ) : (
             <span className="summary">
-              {row.toFill && <span className="tone-blocker">to fill</span>}
+              {row.toFill && <span className="tone-blocker">to map</span>}
               {best && (
                 <>
                   <span className="muted small">suggested:</span>
@@ -100,7 +100,7 @@ export function FieldLine({ row, stage, open, labelOf, onToggle }: FieldLineProp
             row.coverage.failing + row.coverage.missing > 0 ? 'bad' : 'filled',
           )}
           onClick={(event) => event.stopPropagation()}
-          aria-label={`The items behind ${row.label}`}
+          aria-label={`Items of ${row.label}`}
         >
           <CoverageBar coverage={row.coverage} />
         </Link>
@@ -112,14 +112,12 @@ export function FieldLine({ row, stage, open, labelOf, onToggle }: FieldLineProp
         <div className="editor">
           <div className="editor-box">
             <h3>
-              <span>{row.label} is filled from</span>
+              <span>{row.label} has the source</span>
               <span className="why">{row.because ?? row.meaning}</span>
             </h3>
             {row.elsewhere ? (
               <p>
-                {row.elsewhere === 'titles'
-                  ? 'The title pattern makes it. '
-                  : 'It is where the merchant category is placed. '}
+                {row.elsewhere === 'titles' ? 'Set by the title pattern. ' : 'Set by the category mapping. '}
                 <Link className="text" href={stageHref(row.elsewhere)}>
                   Go to {row.elsewhere === 'titles' ? 'Titles' : 'Categories'}
                 </Link>
@@ -147,7 +145,7 @@ export function FieldLine({ row, stage, open, labelOf, onToggle }: FieldLineProp
                           void draft.save({ edit: 'fields', fields: { [row.code]: one.composition } })
                         }
                       >
-                        Take {one.label}
+                        Accept {one.label}
                         {one.fallback && `, if empty ${one.fallback}`}
                       </Button>
                       <b>{one.score}</b>
@@ -186,20 +184,20 @@ function EditorFoot({ row, valuesHref }: { row: FieldRow; valuesHref: string }) 
       </Link>
       {coverage.failing > 0 && (
         <Link href={drilldownHref(path, row.code, 'failing')} className="tone-blocker">
-          <b>{coverage.failing.toLocaleString()}</b> filled but refused by a check
+          <b>{coverage.failing.toLocaleString()}</b> filled, with a blocker
         </Link>
       )}
       {coverage.missing > 0 && (
         <Link href={drilldownHref(path, row.code, 'missing')} className="tone-blocker">
-          <b>{coverage.missing.toLocaleString()}</b> empty where they must not be
+          <b>{coverage.missing.toLocaleString()}</b> empty but required
         </Link>
       )}
       {coverage.empty > 0 && (
         <Link href={drilldownHref(path, row.code, 'empty')} className="muted">
-          {coverage.empty.toLocaleString()} stay empty, not needed there
+          {coverage.empty.toLocaleString()} empty, optional
         </Link>
       )}
-      {row.choices && <Link href={valuesHref}>Its words, and what each becomes</Link>}
+      {row.choices && <Link href={valuesHref}>Open its value mapping</Link>}
       {!row.elsewhere && <AttributeFor row={row} />}
     </div>
   );

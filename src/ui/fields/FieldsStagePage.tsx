@@ -23,7 +23,7 @@ const shown: Record<Show, (row: FieldRow) => boolean> = {
 };
 const showLabels: Record<Show, string> = {
   all: 'All',
-  toFill: 'To fill',
+  toFill: 'To map',
   failing: 'Failing',
   changed: 'Changed',
 };
@@ -62,11 +62,12 @@ export function FieldsStagePage({ stage }: { stage: FieldsStage }) {
         />
         <SearchField name="Find a field" start={find} onFind={setFind} width={104} />
         <Link className="text" href={valuesHref}>
-          Words{stage.openWords > 0 && <span className="tone-blocker">: {stage.openWords} to do</span>}
+          Value mappings
+          {stage.openWords > 0 && <span className="tone-blocker">: {stage.openWords} to do</span>}
         </Link>
         <ThresholdSlider
           values={[90, 80, 70, 60, 50, 40]}
-          name="Confidence from which suggestions are taken"
+          name="Minimum confidence of accepted suggestions"
           shown={false}
           value={from}
           onChange={setFrom}
@@ -79,14 +80,12 @@ export function FieldsStagePage({ stage }: { stage: FieldsStage }) {
         <div className="field-grid field-head">
           <span>Need</span>
           <span>Field</span>
-          <span>Filled from</span>
+          <span>Source</span>
           <span>Items filled</span>
-          <span>On the sample</span>
+          <span>Sample value</span>
         </div>
         {rows.length === 0 && (
-          <Empty
-            title={show === 'toFill' ? 'Every field that must be filled is.' : 'No field is called that.'}
-          >
+          <Empty title={show === 'toFill' ? 'Every required field is mapped.' : 'No field matches.'}>
             <Button
               variant="default"
               onClick={() => {

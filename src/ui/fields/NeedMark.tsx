@@ -2,7 +2,7 @@
 import { Tooltip } from '@mantine/core';
 import type { Need } from '@/core/channels/sheet';
 
-/** must, must here, should, may. "Must here" tells its condition on hover and focus. */
+/** must, required here, should, may. "Must here" tells its condition on hover and focus. */
 export function NeedMark({
   need,
   here,
@@ -15,12 +15,12 @@ export function NeedMark({
   if (need !== 'must' && here)
     return (
       <Tooltip
-        label={because ?? 'a must under a condition'}
+        label={because ?? 'required under a condition'}
         events={{ hover: true, focus: true, touch: true }}
       >
         {/* biome-ignore lint/a11y/noNoninteractiveTabindex: its condition must be readable by keyboard */}
         <span className="need here" tabIndex={0}>
-          must here
+          required here
         </span>
       </Tooltip>
     );

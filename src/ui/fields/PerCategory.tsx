@@ -24,7 +24,7 @@ export function PerCategory({ row, stage }: { row: FieldRow; stage: FieldsStage 
           <div className="editor-line">
             <span className="label">only in</span>
             <MultiSelect
-              aria-label={`Categories in which ${row.label} is filled otherwise`}
+              aria-label={`Categories where ${row.label} has another source`}
               data={[...new Set([...stage.categories, ...variant.categories])]}
               value={variant.categories}
               searchable
@@ -60,7 +60,7 @@ export function PerCategory({ row, stage }: { row: FieldRow; stage: FieldsStage 
               ])
             }
           >
-            Fill it otherwise in some categories
+            Use another source in some categories
           </TextButton>
         </div>
       )}

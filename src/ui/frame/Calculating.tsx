@@ -5,11 +5,11 @@ export function Calculating() {
   return (
     <div className="page">
       <div className="empty soon" role="status">
-        <h1>Being worked out</h1>
+        <h1>Calculating</h1>
         <WorkProgress />
         <span className="muted">
-          With many items the first look at a feed takes a while; later ones do not. This page comes by
-          itself, and all others can be used meanwhile.
+          The first calculation of a large feed takes a while. This page opens when it is ready; all other
+          pages stay usable.
         </span>
       </div>
     </div>

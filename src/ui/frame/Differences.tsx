@@ -37,7 +37,7 @@ export function Differences({
     <>
       <div className="bench-head">
         <h2 style={{ whiteSpace: 'nowrap' }}>
-          {compared ? `From ${compared.old} to ${compared.new}` : 'What the draft changes'}
+          {compared ? `From ${compared.old} to ${compared.new}` : 'Changes in the draft'}
         </h2>
         <AddressFilter param="only" what="field" total={total} options={counts} />
       </div>
@@ -46,8 +46,8 @@ export function Differences({
           <Empty title="No listing changes.">
             <span className="muted">
               {compared
-                ? 'Both make the same listings of the catalog as it is now.'
-                : 'The draft makes the same listings as the published version.'}
+                ? 'Both versions give the same listings for the present catalog.'
+                : 'The draft gives the same listings as the published version.'}
             </span>
           </Empty>
         )}

@@ -39,15 +39,15 @@ export function DraftConflict() {
     <section className="impact" role="alert" aria-label="Someone else changed this draft">
       <span>
         <b>Someone else changed this draft:</b> {conflict.words.join('; ') || 'it was published'}.{' '}
-        {conflict.edit ? 'Your change is not saved yet.' : 'Nothing was taken back.'}
+        {conflict.edit ? 'Your change is not saved yet.' : 'Nothing was undone.'}
       </span>
       <span className="acts">
         {conflict.edit && (
           <Button variant="default" disabled={busy} onClick={() => void takeOver()}>
-            Put mine on top
+            Apply mine on top
           </Button>
         )}
-        <TextButton onClick={giveUp}>{conflict.edit ? 'Give mine up' : 'Fine'}</TextButton>
+        <TextButton onClick={giveUp}>{conflict.edit ? 'Discard mine' : 'Close'}</TextButton>
       </span>
     </section>
   );
@@ -66,7 +66,7 @@ export function DraftButtons({ changes, undoWords, version, broken, historyHref 
   const draft = useDraft();
   const takeBack = async () => {
     if (undoWords && (await draft.undo()))
-      notifications.show({ message: `Taken back: ${undoWords}`, autoClose: 2500 });
+      notifications.show({ message: `Undone: ${undoWords}`, autoClose: 2500 });
   };
   useUndoKey(() => void takeBack());
   const canPublish = changes > 0 || version === 0;
@@ -75,7 +75,7 @@ export function DraftButtons({ changes, undoWords, version, broken, historyHref 
     setAsking(false);
     if (await draft.publish())
       notifications.show({
-        message: `Version ${version + 1} is published. Nothing is sent until you send it.`,
+        message: `Version ${version + 1} is published. Nothing is sent until you press Send.`,
         autoClose: 4000,
       });
   };
@@ -83,7 +83,7 @@ export function DraftButtons({ changes, undoWords, version, broken, historyHref 
     <>
       <SavingMark lane={draft.lane} />
       {undoWords && (
-        <Tooltip label={`Take back: ${undoWords} (Ctrl Z)`}>
+        <Tooltip label={`Undo: ${undoWords} (Ctrl Z)`}>
           <Button variant="default" onClick={() => void takeBack()} disabled={draft.busy}>
             Undo
           </Button>
@@ -102,7 +102,7 @@ export function DraftButtons({ changes, undoWords, version, broken, historyHref 
           </Button>
         </Popover.Target>
         <Popover.Dropdown>
-          <b>The draft breaks {broken.length === 1 ? 'what is expected' : `${broken.length} expectations`}</b>
+          <b>The draft breaks {broken.length === 1 ? 'an expectation' : `${broken.length} expectations`}</b>
           <ul className="broken">
             {broken.slice(0, 6).map((words) => (
               <li key={words}>{words}</li>
@@ -110,9 +110,9 @@ export function DraftButtons({ changes, undoWords, version, broken, historyHref 
           </ul>
           <div className="row">
             <Button variant="default" onClick={() => void publish()}>
-              Publish all the same
+              Publish anyway
             </Button>
-            <TextButton onClick={() => setAsking(false)}>Go on with the draft</TextButton>
+            <TextButton onClick={() => setAsking(false)}>Keep editing</TextButton>
           </div>
         </Popover.Dropdown>
       </Popover>
@@ -146,13 +146,13 @@ export function DraftBar({
         <b>{impact.appeared.toLocaleString()}</b> {impact.appeared === 1 ? 'appears' : 'appear'}
       </span>
       {impact.entries && (
-        <span title="Families are shown differently, so the file has another number of entries.">
+        <span title="Families are listed differently, so the number of entries changes.">
           <b>{impact.entries.before.toLocaleString()}</b> entries become{' '}
           <b>{impact.entries.after.toLocaleString()}</b>
         </span>
       )}
       <span className="muted small">
-        {draft.busy ? 'counting …' : `of ${impact.total.toLocaleString()} items, counted just now`}
+        {draft.busy ? 'counting …' : `of ${impact.total.toLocaleString()} items, calculated just now`}
       </span>
       {broken.length > 0 && (
         <Link className="tone-blocker small" href={`/feeds/${feed}/history`} title={broken.join('\n')}>
@@ -163,15 +163,15 @@ export function DraftBar({
         {published && <TextButton onClick={() => void draft.discard()}>Discard</TextButton>}
         {published && (
           <PromptButton
-            label="Leave for later"
-            ask="Under which name? What is published stands in its place until you take it up again, in History."
+            label="Set aside"
+            ask="Name of the draft. Resume it from History at any time."
             onAnswer={(name) => void draft.leave(name)}
           />
         )}
         {published && (
           <PromptButton
             label="Publish with a note"
-            ask="What was done, for History"
+            ask="Note for History (optional)"
             onAnswer={(note) => void draft.publish(note)}
           />
         )}

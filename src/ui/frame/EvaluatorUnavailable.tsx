@@ -10,7 +10,7 @@ export function EvaluatorUnavailableNotice({ words }: { words: string }) {
   return (
     <div className="page">
       <div className="empty" role="alert">
-        <h1>Just a moment</h1>
+        <h1>The calculation service restarts</h1>
         <span className="muted">{words}</span>
         <Button onClick={() => router.refresh()}>Try again</Button>
       </div>

@@ -24,15 +24,15 @@ interface ExpectationsProps {
   categories: readonly string[];
 }
 
-/** What is expected of a feed whatever is changed in it, and whether the draft keeps it. */
+/** Expectations of a feed whatever is changed in it, and whether the draft keeps it. */
 export function Expectations({ feed, expected, categories }: ExpectationsProps) {
   const { busy, expect, noMore } = useExpectations(feed);
   return (
-    <section className="history-part" aria-label="What is expected" aria-busy={busy}>
-      <h2>What is expected</h2>
+    <section className="history-part" aria-label="Expectations" aria-busy={busy}>
+      <h2>Expectations</h2>
       <p className="small muted">
-        Looked at on every draft and every change of the catalog, and named before you publish. A value that
-        is to stay is kept beside its listing, in the sample tray.
+        Checked with every change of the draft or catalog. A broken expectation is named before you publish.
+        Fix a single value in the sample panel.
       </p>
       {expected.map(({ id, words, holds, instead, found, expectation }) => (
         <div key={id} className="row">
@@ -45,17 +45,17 @@ export function Expectations({ feed, expected, categories }: ExpectationsProps) 
           </span>
           {!holds && expectation.expect === 'value' && found !== undefined && (
             <TextButton onClick={() => expect({ ...expectation, value: found })}>
-              Expect the new one instead
+              Accept the new value
             </TextButton>
           )}
-          <TextButton onClick={() => noMore(id)}>No more</TextButton>
+          <TextButton onClick={() => noMore(id)}>Remove</TextButton>
         </div>
       ))}
-      {expected.length === 0 && <p className="small">Nothing yet.</p>}
+      {expected.length === 0 && <p className="small">No expectations yet.</p>}
       <div className="row">
         <PromptButton
-          label="At least so many ready"
-          ask="How many listings are to be ready at least?"
+          label="Expect a number of ready listings"
+          ask="Minimum number of ready listings"
           onAnswer={(text) => {
             const least = Number(text);
             if (Number.isInteger(least) && least >= 0) expect({ expect: 'ready', least });
@@ -63,7 +63,7 @@ export function Expectations({ feed, expected, categories }: ExpectationsProps) 
           }}
         />
         <SelectField
-          name="None blocked of"
+          name="No blocked listing in"
           shown="beside"
           value=""
           prompt="choose a category"

@@ -31,7 +31,7 @@ export function Finder() {
   return (
     <Spotlight.Root query={query} onQueryChange={setQuery} shortcut="mod + K" scrollable maxHeight={420}>
       <Spotlight.Search
-        placeholder="Any item, field, category, rule or page"
+        placeholder="Search items, fields, categories, rules, issues and settings"
         leftSection={<IconSearch size={16} />}
       />
       <Spotlight.ActionsList>
@@ -47,7 +47,7 @@ export function Finder() {
           </Spotlight.Action>
         ))}
         {hits.length === 0 && (
-          <Spotlight.Empty>Nothing is called that. Try a SKU, a field or a category.</Spotlight.Empty>
+          <Spotlight.Empty>Nothing found. Try a SKU, a value, a field or a category.</Spotlight.Empty>
         )}
       </Spotlight.ActionsList>
     </Spotlight.Root>

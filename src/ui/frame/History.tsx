@@ -12,8 +12,8 @@ import { Expectations } from './Expectations';
 
 interface HistoryProps {
   versions: readonly VersionRow[];
-  /** Drafts that were left under a name. */
-  left: readonly SavedDraft[];
+  /** Drafts that were set aside under a name. */
+  setAside: readonly SavedDraft[];
   expected: readonly ExpectedView[];
   /** The merchant's categories, of which something may be expected. */
   categories: readonly string[];
@@ -21,7 +21,7 @@ interface HistoryProps {
 }
 
 /** Published versions of a feed, bringing one back, and the plan as a JSON file. */
-export function History({ versions, left, expected, categories, feed }: HistoryProps) {
+export function History({ versions, setAside, expected, categories, feed }: HistoryProps) {
   const draft = useDraft();
   const load = async (file: File | null) => {
     if (!file) return;
@@ -65,10 +65,8 @@ export function History({ versions, left, expected, categories, feed }: HistoryP
       </div>
       <div className="bench-body">
         {versions.length === 0 && (
-          <Empty title="Nothing has been published yet.">
-            <span className="muted">
-              Each time you publish, the whole plan is kept here and can be brought back.
-            </span>
+          <Empty title="Nothing published yet.">
+            <span className="muted">Each published version is stored here and can be restored.</span>
           </Empty>
         )}
         <table className="plain">
@@ -88,7 +86,7 @@ export function History({ versions, left, expected, categories, feed }: HistoryP
                       className="text small"
                       href={`/feeds/${feed}/differences?old=${versions[i + 1]?.version}&new=${version}`}
                     >
-                      What it changed
+                      Changes
                     </Link>
                   )}{' '}
                   {i > 0 && (
@@ -96,14 +94,14 @@ export function History({ versions, left, expected, categories, feed }: HistoryP
                       className="text small"
                       href={`/feeds/${feed}/differences?old=${version}&new=${versions[0]?.version}`}
                     >
-                      Against now
+                      Compare with now
                     </Link>
                   )}{' '}
                   {i === 0 ? (
-                    <span className="muted">in force</span>
+                    <span className="muted">current</span>
                   ) : (
                     <TextButton onClick={() => void draft.restore(version)}>
-                      Bring back into the draft
+                      Restore into the draft
                     </TextButton>
                   )}
                 </td>
@@ -111,16 +109,16 @@ export function History({ versions, left, expected, categories, feed }: HistoryP
             ))}
           </tbody>
         </table>
-        {left.length > 0 && (
-          <section className="history-part" aria-label="Drafts left for later">
-            <h2>Drafts left for later</h2>
-            {left.map(({ name, at }) => (
+        {setAside.length > 0 && (
+          <section className="history-part" aria-label="Drafts set aside">
+            <h2>Drafts set aside</h2>
+            {setAside.map(({ name, at }) => (
               <div key={name} className="row">
                 <b>{name}</b>
                 <span className="muted small grow">
-                  left <When at={at} />
+                  set aside <When at={at} />
                 </span>
-                <TextButton onClick={() => void draft.takeUp(name)}>Take it up again</TextButton>
+                <TextButton onClick={() => void draft.takeUp(name)}>Resume</TextButton>
               </div>
             ))}
           </section>

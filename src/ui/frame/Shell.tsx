@@ -81,7 +81,7 @@ export function Shell({ sidebar: drawn, children }: { sidebar: SidebarView; chil
             <div className="group">Catalog</div>
             <PageEntries group="Catalog" sidebar={sidebar} />
             <div className="group">
-              Feeds, blocked {sidebar.counting && <span aria-live="polite">· counting …</span>}
+              Feeds, blocked {sidebar.counting && <span aria-live="polite">· updating</span>}
             </div>
             {sidebar.feeds.map((feed) => (
               <Entry
@@ -105,8 +105,8 @@ export function Shell({ sidebar: drawn, children }: { sidebar: SidebarView; chil
         <div className="foot">
           {!folded && <span>{sidebar.merchant}</span>}
           <span className="row">
-            <Tooltip label="Find anything (Ctrl K)">
-              <button type="button" className="plain" aria-label="Find anything" onClick={openFinder}>
+            <Tooltip label="Search (Ctrl K)">
+              <button type="button" className="plain" aria-label="Search" onClick={openFinder}>
                 <IconSearch size={16} />
               </button>
             </Tooltip>
@@ -120,8 +120,8 @@ export function Shell({ sidebar: drawn, children }: { sidebar: SidebarView; chil
                 {dark ? <IconSun size={16} /> : <IconMoon size={16} />}
               </button>
             </Tooltip>
-            <Tooltip label="Fold the sidebar ([)">
-              <button type="button" className="plain" aria-label="Fold the sidebar" onClick={fold.toggle}>
+            <Tooltip label="Collapse the sidebar ([)">
+              <button type="button" className="plain" aria-label="Collapse the sidebar" onClick={fold.toggle}>
                 <IconLayoutSidebarLeftCollapse size={16} />
               </button>
             </Tooltip>

@@ -2,16 +2,16 @@
 import { Kbd, Modal } from '@mantine/core';
 
 const keys: readonly (readonly [string, string])[] = [
-  ['Ctrl K', 'Find any item, feed, field, category or page'],
-  ['Ctrl Z', 'Take back the last change of the draft, or of the catalog'],
-  ['← →', 'Previous and next pinned item, in the sample tray'],
-  ['J, K', 'Next and previous listing, on the page of one'],
-  ['Enter', 'Open the row at hand; Escape closes it'],
+  ['Ctrl K', 'Search items, fields, categories, rules and pages'],
+  ['Ctrl Z', 'Undo the last change of the draft or the catalog'],
+  ['← →', 'Previous or next item in the sample panel'],
+  ['J, K', 'Next or previous listing on a listing page'],
+  ['Enter', 'Open the focused row; Escape closes it'],
   ['Alt ← →', 'Move a part of a composition'],
-  ['Delete', 'Take the part at hand out'],
-  ['↑ ↓ ← →', 'Move in the grid of items; with Shift mark a block, Ctrl C and Ctrl V copy and paste it'],
-  ['Enter, F2', 'Edit the cell at hand; Ctrl Space marks its item'],
-  ['[', 'Fold the sidebar'],
+  ['Delete', 'Remove the focused part'],
+  ['↑ ↓ ← →', 'Move in the items grid; Shift selects a block, Ctrl C and Ctrl V copy and paste'],
+  ['Enter, F2', 'Edit the focused cell; Ctrl Space selects its item'],
+  ['[', 'Collapse the sidebar'],
   ['?', 'This list'],
 ];
 

@@ -74,7 +74,7 @@ export function BulkEdit({ attributes, selection, count, acts, onDone }: BulkEdi
             <b>{preview.count.toLocaleString()}</b> change, {preview.same.toLocaleString()} stay
             {preview.refused > 0 && (
               <span className="tone-blocker">
-                , {preview.refused.toLocaleString()} would be refused and stay
+                , {preview.refused.toLocaleString()} would be rejected and stay
               </span>
             )}
           </p>

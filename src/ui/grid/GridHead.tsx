@@ -40,7 +40,7 @@ export function GridHead({ columns, filters, sort, descending, allMarked, onMark
         tabIndex={-1}
         style={{ width: markWidth, left: 0 }}
       >
-        <CheckboxField name="Mark all items" words={false} checked={allMarked} onChange={onMarkAll} />
+        <CheckboxField name="Select all items" words={false} checked={allMarked} onChange={onMarkAll} />
       </div>
       {/* biome-ignore lint/a11y/useSemanticElements: as above */}
       <div
@@ -63,7 +63,7 @@ export function GridHead({ columns, filters, sort, descending, allMarked, onMark
           {counted ? (
             <span
               className="small muted cut"
-              title="How much of what helps a listing is there, over all feeds that take it"
+              title="Share of required and recommended values that are filled, over all feeds"
             >
               {label}
             </span>
@@ -82,7 +82,7 @@ export function GridHead({ columns, filters, sort, descending, allMarked, onMark
                 name={`Filter ${label}`}
                 start={filters[code] ?? ''}
                 onFind={(text) => filter(code, text)}
-                title="Part of the value; - finds empty ones, =word the whole value"
+                title="Part of the value; - finds empty values, =word finds exactly that value"
                 placeholder=""
                 width="100%"
               />

@@ -81,7 +81,7 @@ export function ViewsMenu({ views, query, acts }: ViewsMenuProps) {
               {view.name}
             </Menu.Item>
             <TextButton small onClick={() => acts.run((press) => deleteView(view.id, press))}>
-              Take away
+              Delete
             </TextButton>
           </div>
         ))}

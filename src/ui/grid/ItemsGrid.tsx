@@ -132,30 +132,30 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
           />
           <ExportMenu base={base} />
           <LinkButton variant="default" href="/items/new">
-            Add an item
+            Add item
           </LinkButton>
-          <LinkButton href="/sources">Bring in items</LinkButton>
+          <LinkButton href="/sources">Import items</LinkButton>
         </div>
       </header>
       {count > 0 && (
         <div className="mark-bar" role="status">
-          <b>{counted(count, 'item')} marked</b>
+          <b>{counted(count, 'item')} selected</b>
           {!all && total > marks.size && (
-            <TextButton onClick={() => setAll(true)}>Mark all {total.toLocaleString()}</TextButton>
+            <TextButton onClick={() => setAll(true)}>Select all {total.toLocaleString()}</TextButton>
           )}
           <Button variant="default" onClick={() => setBulk(!bulk)} aria-expanded={bulk}>
-            Change together
+            Bulk edit
           </Button>
           <PromptButton
             label="Move to a family"
-            ask="Code of the family; nothing to take them out"
+            ask="Code of the family; empty to remove them"
             optional
             disabled={acts.busy}
             onAnswer={(code) => inDialog(acts, () => moveToFamily(selection, code || null), unmark)}
           />
           {count > 1 && (
             <PromptButton
-              label="Make a family of them"
+              label="Create a family"
               ask="Code of the new family"
               disabled={acts.busy}
               onAnswer={(code) => inDialog(acts, () => mergeIntoFamily(selection, code), unmark)}
@@ -168,7 +168,7 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
           >
             Archive {count.toLocaleString()}
           </Button>
-          <TextButton onClick={unmark}>Unmark</TextButton>
+          <TextButton onClick={unmark}>Clear selection</TextButton>
         </div>
       )}
       {bulk && count > 0 && (
@@ -200,11 +200,11 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
           />
         }
         empty={
-          <Empty title={items.state?.all === 0 ? 'There are no items yet.' : 'No item matches.'}>
+          <Empty title={items.state?.all === 0 ? 'No items yet.' : 'No item matches.'}>
             {items.state?.all === 0 ? (
-              <LinkButton href="/sources">Bring in the first</LinkButton>
+              <LinkButton href="/sources">Import the first items</LinkButton>
             ) : (
-              <span className="muted">Clear a filter above, or look for another word.</span>
+              <span className="muted">Clear a filter above, or search for another word.</span>
             )}
           </Empty>
         }

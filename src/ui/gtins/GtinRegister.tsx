@@ -33,12 +33,12 @@ export function GtinRegister({ view }: { view: RegisterView }) {
       <header className="page-head">
         <h1>GTINs</h1>
         <span className="sub">
-          GTINs that you bought: {view.left.toLocaleString()} left, {counted(view.withoutCount, 'item')}{' '}
-          without one
+          GTINs you own: {view.left.toLocaleString()} left, {counted(view.withoutCount, 'item')} without a
+          GTIN
         </span>
         <div className="acts">
           <Button aria-expanded={adding} onClick={() => setAdding(!adding)}>
-            Enter a block
+            Add a block
           </Button>
         </div>
       </header>
@@ -72,29 +72,29 @@ export function GtinRegister({ view }: { view: RegisterView }) {
               head: 'Next',
               width: 180,
               cell: ({ next }) =>
-                next ? <span className="mono">{next}</span> : <span className="tone-risk">none left</span>,
+                next ? <span className="mono">{next}</span> : <span className="tone-risk">used up</span>,
             },
             {
               head: '',
               width: 110,
               className: 'nowrap',
               cell: ({ id }) => (
-                <TextButton onClick={() => acts.run((press) => removeGtins(id, press))}>Take out</TextButton>
+                <TextButton onClick={() => acts.run((press) => removeGtins(id, press))}>Remove</TextButton>
               ),
             },
           ]}
           empty={
-            <Empty title="No numbers yet.">
+            <Empty title="No GTINs yet.">
               <span>
-                Enter the first number of a block and how many it holds, as they stand in the certificate.
-                Those that items have already are told apart.
+                Enter the first number of a block and its size, as in your certificate. Numbers that items
+                already use are recognised.
               </span>
             </Empty>
           }
         />
       </div>
       <div className="row without-head">
-        <h2 className="grow">Items without a number</h2>
+        <h2 className="grow">Items without a GTIN</h2>
         <Button
           disabled={shown.length === 0 || view.left === 0 || acts.busy}
           onClick={() =>
@@ -104,7 +104,7 @@ export function GtinRegister({ view }: { view: RegisterView }) {
             )
           }
         >
-          {shown.length > 0 ? `Give ${counted(shown.length, 'item')} a number` : 'Give a number'}
+          {shown.length > 0 ? `Give ${counted(shown.length, 'item')} a number` : 'Assign a GTIN'}
         </Button>
       </div>
       <div className="panel scrolling">
@@ -113,7 +113,7 @@ export function GtinRegister({ view }: { view: RegisterView }) {
           keyOf={({ sku }) => sku}
           columns={[
             {
-              head: 'Chosen',
+              head: 'Selected',
               width: 80,
               cell: ({ sku }) => (
                 <CheckboxField
@@ -148,7 +148,7 @@ export function GtinRegister({ view }: { view: RegisterView }) {
               cell: ({ family }) => family,
             },
           ]}
-          empty={<Empty title="Every item has a number." />}
+          empty={<Empty title="Every item has a GTIN." />}
         />
       </div>
       {view.without.length > 0 && (
@@ -161,7 +161,7 @@ export function GtinRegister({ view }: { view: RegisterView }) {
               )
             }
           >
-            {all ? 'Choose none' : `Choose all ${view.without.length.toLocaleString()}`}
+            {all ? 'Select none' : `Select all ${view.without.length.toLocaleString()}`}
           </TextButton>
           {view.withoutCount > view.without.length && (
             <span className="muted">
@@ -202,7 +202,7 @@ function BlockForm({ onDone }: { onDone(): void }) {
         type="submit"
         disabled={first.trim() === '' || !Number.isInteger(number) || number < 1 || acts.busy}
       >
-        Enter
+        Add block
       </Button>
       {refused && <span className="tone-blocker small">{refused}</span>}
     </form>

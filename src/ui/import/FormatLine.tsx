@@ -9,7 +9,7 @@ import type { RunActs } from './run/useImportRun';
 const kindNames = {
   delimited: 'Delimited text',
   fixed: 'Text in columns',
-  blocks: 'Text, a line a value',
+  blocks: 'Text, one value per line',
   xlsx: 'Workbook',
   html: 'Page with tables',
   xml: 'XML',
@@ -35,7 +35,7 @@ const separatorNames = {
   '~': 'tilde',
 } as const satisfies Record<Separator, string>;
 /** Text that nothing parts, and what is said of it instead. */
-const otherTexts = { fixed: 'fixed width', blocks: 'a line a value' } as const;
+const otherTexts = { fixed: 'fixed width', blocks: 'one value per line' } as const;
 const isOtherText = (kind: string): kind is keyof typeof otherTexts => kind in otherTexts;
 
 /** How the file is read: what its kind needs to be told. */
@@ -156,7 +156,7 @@ export function FormatLine({
       )}
       {isTable(mapping.kind) && preview !== undefined && preview.sizes.length > 0 && (
         <CheckboxField
-          name="each size an item"
+          name="one item per size"
           checked={(mapping.across ?? []).length > 0}
           onChange={(each) => set({ across: each ? preview.sizes : [] })}
           {...common}
@@ -176,7 +176,7 @@ export function FormatLine({
             name="Variants in"
             value={mapping.variants ?? ''}
             shown="beside"
-            options={places(preview?.variantLists, mapping.variants ?? '', 'none, one item each')}
+            options={places(preview?.variantLists, mapping.variants ?? '', 'none, one item per record')}
             onChange={(variants) => set({ variants })}
             {...common}
           />

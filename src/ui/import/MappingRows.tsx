@@ -93,10 +93,10 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
         {!acts.locked && (
           <TextButton
             small
-            title="Forgets this mapping and matches the columns again"
+            title="Discards this mapping and suggests a new one"
             onClick={() => acts.act((press) => setForm(run.id, {}, press))}
           >
-            Suggest anew
+            Suggest again
           </TextButton>
         )}
         <SearchField name="Find an attribute" start={find} onFind={setFind} width={140} />
@@ -104,7 +104,7 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
       <div className="bench-body" aria-busy={acts.busy}>
         <div className="intake-row head">
           <span>Attribute</span>
-          <span>Filled from</span>
+          <span>Source</span>
           <span>Filled</span>
           <span>First value</span>
         </div>
@@ -125,9 +125,9 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
                 <SelectField
                   name={`${column.name} becomes`}
                   value=""
-                  prompt="leave out"
+                  prompt="do not import"
                   options={[
-                    [ofItsOwn, 'a new attribute …'] as const,
+                    [ofItsOwn, 'new attribute …'] as const,
                     ...targets.map(({ code, label }) => [code, label, fields[code] !== undefined] as const),
                   ]}
                   onChange={(attribute) =>
@@ -175,7 +175,7 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
                   <b>{label}</b>
                   {code === key && (
                     <span className="small muted" style={{ marginLeft: 5 }}>
-                      the key
+                      key
                     </span>
                   )}
                 </button>
@@ -187,7 +187,7 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
                     <CompositionSummary composition={composition} labelOf={brief} />
                   ) : (
                     <span className={code === key ? 'tone-blocker' : 'muted'}>
-                      {code === key ? 'to fill' : '–'}
+                      {code === key ? 'to map' : '–'}
                     </span>
                   )}
                 </span>
@@ -214,10 +214,9 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
                 <div className="editor">
                   <div className="editor-box">
                     <h3>
-                      <span>{label} is filled from</span>
+                      <span>{label} has the source</span>
                       <span className="why">
-                        {whyFilled(preview, composition, code) ??
-                          'Take a value below, or put several together.'}
+                        {whyFilled(preview, composition, code) ?? 'Choose a value below, or combine several.'}
                       </span>
                     </h3>
                     {!acts.locked && (
@@ -230,8 +229,8 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
                     {composition && tables.length === 0 && !acts.locked && (
                       <TextButton small onClick={() => set(code, withTable(composition, code))}>
                         {code === 'category'
-                          ? 'Translate their categories by a table'
-                          : 'Translate its words by a table'}
+                          ? 'Map their categories by a value mapping'
+                          : 'Map its values by a value mapping'}
                       </TextButton>
                     )}
                     {tables.map((table) => (

@@ -44,13 +44,11 @@ export function ValueMappings({ table, words, entries, disabled, onChange }: Val
     (a, b) => Number(Object.hasOwn(entries, a[0])) - Number(Object.hasOwn(entries, b[0])) || b[1] - a[1],
   );
   return (
-    <section className="value-table" aria-label={`Value table ${table.name}`}>
+    <section className="value-table" aria-label={`Value mapping ${table.name}`}>
       <h3>
         Table “{table.name}”{' '}
         <span className="why">
-          {table.otherwise === 'keep'
-            ? 'words that are not in it stay as they are'
-            : 'only words that are in it are taken'}
+          {table.otherwise === 'keep' ? 'other values stay unchanged' : 'other values are dropped'}
         </span>
       </h3>
       {lines.map(([word, count]) => (
@@ -61,14 +59,14 @@ export function ValueMappings({ table, words, entries, disabled, onChange }: Val
           <AutosaveTextField
             name={`${word} becomes`}
             mono
-            placeholder={table.otherwise === 'keep' ? word : 'left empty'}
+            placeholder={table.otherwise === 'keep' ? word : 'empty'}
             disabled={disabled}
             value={ownEntry(entries, word) ?? ''}
             onSave={(to) => onChange(word, to || null)}
           />
         </div>
       ))}
-      {lines.length === 0 && <span className="muted">No words were seen in the first rows.</span>}
+      {lines.length === 0 && <span className="muted">No values in the first rows.</span>}
     </section>
   );
 }

@@ -12,7 +12,7 @@ export function ArchivedItems({ items }: { items: readonly ArchivedLine[] }) {
   const acts = useCatalog();
   if (items.length === 0)
     return (
-      <Empty title="Nothing is archived.">
+      <Empty title="No archived items.">
         <LinkButton href="/items">All items</LinkButton>
       </Empty>
     );
@@ -38,7 +38,7 @@ export function ArchivedItems({ items }: { items: readonly ArchivedLine[] }) {
                 disabled={acts.busy}
                 onClick={() => acts.run((press) => archive({ skus: [sku] }, false, press))}
               >
-                Bring back
+                Restore
               </Button>
             ),
           },

@@ -33,8 +33,8 @@ export function ItemActs({
         }
       />
       <PromptButton
-        label={family ? 'Move' : 'Put into a family'}
-        ask="Code of the family; nothing for none"
+        label={family ? 'Move' : 'Move to a family'}
+        ask="Code of the family; empty for none"
         start={family ?? ''}
         optional
         disabled={acts.busy}
@@ -45,7 +45,7 @@ export function ItemActs({
         disabled={acts.busy}
         onClick={() => acts.run((press) => archive({ skus: [sku] }, !archived, press))}
       >
-        {archived ? 'Bring back' : 'Archive'}
+        {archived ? 'Restore' : 'Archive'}
       </Button>
     </>
   );

@@ -34,10 +34,10 @@ export function NewItem({ families }: { families: readonly { code: string; name:
         ),
       )}
     >
-      {field('sku', 'SKU', 'names this item and no other')}
-      {field('name', 'Name', family ? 'left empty, the family’s counts' : '')}
+      {field('sku', 'SKU', 'unique to this item')}
+      {field('name', 'Name', family ? 'empty: the family’s name' : '')}
       {field('price', 'Price', 'in the catalog’s currency')}
-      {field('family', 'Family', 'only where it is a variant')}
+      {field('family', 'Family', 'only for a variant')}
       <span>
         <Button
           type="submit"

@@ -145,7 +145,7 @@ function PictureLine({ picture, at, grip, name, onRemove, onDescribe }: PictureL
             </span>
             {facts.beside && (
               <span className={at === 0 ? 'tone-risk' : 'muted'}>
-                , {facts.beside.map((one) => overlayLabels[one]).join(' and ')} beside the thing
+                , {facts.beside.map((one) => overlayLabels[one]).join(' and ')} around the product
               </span>
             )}
           </span>
@@ -156,12 +156,12 @@ function PictureLine({ picture, at, grip, name, onRemove, onDescribe }: PictureL
         )}
         <AutosaveTextField
           name={`Alternative text of picture ${at + 1}`}
-          placeholder="What it shows, for those who cannot see it"
+          placeholder="Describe the picture for people who cannot see it"
           value={alternativeText}
           onSave={onDescribe}
         />
       </div>
-      <button type="button" className="plain" aria-label={`Take picture ${at + 1} off`} onClick={onRemove}>
+      <button type="button" className="plain" aria-label={`Remove picture ${at + 1} off`} onClick={onRemove}>
         <IconX size={14} />
       </button>
     </>

@@ -52,7 +52,7 @@ export function RichText({ label, markup, onSave, onLeave }: RichTextProps) {
         <Button onClick={() => onSave(editor?.isEmpty ? '' : (editor?.getHTML() ?? markup))}>
           Save text
         </Button>
-        <TextButton onClick={onLeave}>Leave as it was</TextButton>
+        <TextButton onClick={onLeave}>Cancel</TextButton>
       </span>
     </div>
   );

@@ -28,19 +28,17 @@ export function ShopPage({ address, seen, at, trouble, sku, gtin }: ShopPageProp
       <a className="mono small cut" href={address} rel="noreferrer" target="_blank">
         {address}
       </a>
-      {seen?.state === 'read' && !stated && (
-        <span>It shows several products, none of which is surely this one.</span>
-      )}
+      {seen?.state === 'read' && !stated && <span>It shows several products; none is surely this item.</span>}
       {seen?.state === 'silent' && (
-        <span className="tone-risk">It says nothing that a channel can read.</span>
+        <span className="tone-risk">It has no product data that a channel can read.</span>
       )}
-      {seen?.state === 'gone' && <span className="tone-risk">There is no such page.</span>}
+      {seen?.state === 'gone' && <span className="tone-risk">The page does not exist.</span>}
       {seen?.state === 'moved' && (
         <span className="tone-risk">
           It has moved to <span className="mono">{seen.words}</span>
         </span>
       )}
-      {seen?.state === 'forbidden' && <span>The shop does not want it visited.</span>}
+      {seen?.state === 'forbidden' && <span>The shop’s robots.txt forbids a visit.</span>}
       {facts.map(([name, value]) => (
         <span key={name}>
           <span className="muted">{name}</span> {value}

@@ -32,7 +32,7 @@ export function ValueEditor({ attribute, text, words = [], onSave, onLeave }: Va
         name={label}
         autoFocus
         value={text === 'yes' || text === 'no' ? text : ''}
-        options={[['', 'not said'], 'yes', 'no']}
+        options={[['', 'not set'], 'yes', 'no']}
         onChange={onSave}
         onBlur={onLeave}
       />

@@ -49,7 +49,7 @@ export function Values({ holder, sections }: { holder: Holder; sections: readonl
         );
       })}
       <TextButton style={{ padding: '8px 12px' }} onClick={() => setAll(!all)}>
-        {all ? 'Hide what is empty' : 'Show what is empty as lines'}
+        {all ? 'Hide empty attributes' : 'Show empty attributes'}
       </TextButton>
     </div>
   );
@@ -138,20 +138,22 @@ function ValueLine({ holder, value, acts, start = false, onEnd }: ValueLineProps
             {own && family !== undefined && (
               <TextButton
                 small
-                title={`The family says: ${family}`}
+                title={`Value of the family: ${family}`}
                 onClick={() =>
                   acts.run((press) =>
                     setCells([{ sku: holder.sku, attribute: attribute.code, text: '' }], press),
                   )
                 }
               >
-                take the family’s
+                use the family’s value
               </TextButton>
             )}{' '}
           </>
         )}
         {overridden > 0 && (
-          <span className="tone-tip">{counted(overridden, 'item says', 'items say')} otherwise</span>
+          <span className="tone-tip">
+            {counted(overridden, 'item has', 'items have')} a value of their own
+          </span>
         )}
         {text === '' ? '' : origin || ('sku' in holder ? 'entered here' : '')}
       </span>

@@ -19,9 +19,9 @@ import './keywords.css';
 
 const reasons: Record<RefusedKeyword['why'], string> = {
   noTerm: 'no term',
-  longTerm: 'longer than 120 signs',
-  noVolume: 'the volume is no number',
-  noLanguage: 'no language of that name',
+  longTerm: 'longer than 120 characters',
+  noVolume: 'the volume is not a number',
+  noLanguage: 'unknown language',
 };
 
 interface KeywordListProps {
@@ -32,7 +32,7 @@ interface KeywordListProps {
   main: string;
 }
 
-/** What shoppers type: the lists a merchant brings in, and what of them was not taken. */
+/** What shoppers type: the lists a merchant brings in, and what of them was rejected. */
 export function KeywordList({ view, language, main }: KeywordListProps) {
   const acts = useCatalog();
   const { go } = useAddress();
@@ -77,7 +77,7 @@ export function KeywordList({ view, language, main }: KeywordListProps) {
       head: 'Category',
       width: 210,
       by: ({ category }) => category,
-      cell: ({ category }) => category || <span className="muted">any that says a word of it</span>,
+      cell: ({ category }) => category || <span className="muted">any with a word of the term</span>,
     },
     {
       head: '',
@@ -85,7 +85,7 @@ export function KeywordList({ view, language, main }: KeywordListProps) {
       className: 'nowrap',
       cell: ({ term, category, language: of }) => (
         <TextButton onClick={() => acts.run((press) => deleteKeywords(of, { term, category }, press))}>
-          Take away
+          Delete
         </TextButton>
       ),
     },
@@ -94,9 +94,7 @@ export function KeywordList({ view, language, main }: KeywordListProps) {
     <>
       <header className="page-head">
         <h1>Keywords</h1>
-        <span className="sub">
-          what shoppers type, and how often: titles can say them, search words fill with them
-        </span>
+        <span className="sub">search terms of shoppers with their volume, for titles and search fields</span>
         <div className="acts">
           <SearchField name="Find a term" start={find} onFind={setFind} />
           <SelectField
@@ -109,7 +107,7 @@ export function KeywordList({ view, language, main }: KeywordListProps) {
           <FileButton accept=".csv,.tsv,.txt,text/csv" onChange={bring}>
             {(props) => (
               <Button {...props} loading={acts.busy}>
-                Bring a list in
+                Import a list
               </Button>
             )}
           </FileButton>
@@ -119,9 +117,9 @@ export function KeywordList({ view, language, main }: KeywordListProps) {
         <div className="panel brought" role="status">
           <span className="grow">
             <b>{counted(brought.taken, 'term')}</b> taken
-            {brought.twice > 0 && `, ${brought.twice} stood there twice: the greater volume counts`}
+            {brought.twice > 0 && `, ${brought.twice} duplicates: the greater volume counts`}
             {brought.refused.length > 0 && (
-              <span className="tone-risk">, {counted(brought.refused.length, 'row')} not taken</span>
+              <span className="tone-risk">, {counted(brought.refused.length, 'row')} rejected</span>
             )}
           </span>
           <TextButton onClick={() => setBrought(undefined)}>Close</TextButton>
@@ -169,8 +167,8 @@ export function KeywordList({ view, language, main }: KeywordListProps) {
             <Empty title={wanted === '' ? 'No keywords yet.' : 'No term matches.'}>
               {wanted === '' && (
                 <span>
-                  Bring a CSV in with the columns <b>term</b> and <b>volume</b>; <b>language</b> and{' '}
-                  <b>category</b> may stand beside them.
+                  Import a CSV with the columns <b>term</b> and <b>volume</b>; <b>language</b> and{' '}
+                  <b>category</b> are optional.
                 </span>
               )}
             </Empty>
@@ -179,7 +177,7 @@ export function KeywordList({ view, language, main }: KeywordListProps) {
       </div>
       {view.total > view.lines.length && (
         <p className="small muted">
-          The {view.lines.length.toLocaleString()} searched most of {view.total.toLocaleString()}.
+          The {view.lines.length.toLocaleString()} with the most searches of {view.total.toLocaleString()}.
         </p>
       )}
     </>

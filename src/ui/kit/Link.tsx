@@ -10,7 +10,7 @@ function Following() {
   if (!pending) return null;
   return createPortal(
     <div className="following soon" role="status">
-      <b>The page is being worked out</b>
+      <b>Calculating the page</b>
       <WorkProgress />
     </div>,
     document.body,

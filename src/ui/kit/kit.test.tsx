@@ -125,9 +125,9 @@ describe('a choice', () => {
 
   test('a prompt stands there until something is chosen, and is no answer itself', async () => {
     const chosen = jest.fn();
-    show(<SelectField name="Axis" value="" prompt="Add an axis" options={['color']} onChange={chosen} />);
+    show(<SelectField name="Axis" value="" prompt="Add axis" options={['color']} onChange={chosen} />);
     const list = screen.getByRole('combobox', { name: 'Axis' });
-    await userEvent.selectOptions(list, 'Add an axis');
+    await userEvent.selectOptions(list, 'Add axis');
     expect(chosen).not.toHaveBeenCalled();
     await userEvent.selectOptions(list, 'color');
     expect(chosen).toHaveBeenCalledWith('color');
@@ -249,7 +249,7 @@ describe('a find box', () => {
     expect(box).toHaveProperty('value', 'glaze');
   });
 
-  test('its keys are not taken for those of the page', async () => {
+  test('its keys are rejected for those of the page', async () => {
     const key = jest.fn();
     show(
       // biome-ignore lint/a11y/noStaticElementInteractions: stands for a page with keys of its own

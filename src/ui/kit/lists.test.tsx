@@ -97,10 +97,10 @@ describe('a table', () => {
         rows={[]}
         columns={columns}
         keyOf={({ code }) => code}
-        empty={<Empty title="Nothing yet." />}
+        empty={<Empty title="No expectations yet." />}
       />,
     );
-    expect(screen.getByText('Nothing yet.')).toBeTruthy();
+    expect(screen.getByText('No expectations yet.')).toBeTruthy();
     expect(screen.queryByRole('table')).toBeNull();
   });
 

@@ -35,8 +35,8 @@ export function ListingEditor({ listing }: { listing: ListingPage | undefined })
   const { feed } = useDraft();
   if (!listing)
     return (
-      <Empty title="There is no such item in this feed.">
-        <LinkButton href={`/feeds/${feed}/checks`}>See what is to be done</LinkButton>
+      <Empty title="This feed has no such item.">
+        <LinkButton href={`/feeds/${feed}/checks`}>Go to Checks</LinkButton>
       </Empty>
     );
   return <ListingBody key={listing.sku} listing={listing} />;
@@ -66,7 +66,7 @@ function ListingBody({ listing }: { listing: ListingPage }) {
           <span className="grow" />
           <span className="small muted">
             {listing.position > 0 ? `${listing.position} of ${listing.of}` : `none of the ${listing.of}`}{' '}
-            {query.get('fix') ? 'with this cause' : 'blocked'}
+            {query.get('fix') ? 'with this issue' : 'blocked'}
           </span>
           <Button
             variant="default"
@@ -96,15 +96,13 @@ function ListingBody({ listing }: { listing: ListingPage }) {
             onPick={(key) => go({ fields: key === 'wanting' ? undefined : key })}
           />
           <span className="grow" />
-          <span className="small muted keys-hint">Enter mends, Esc leaves it as it was</span>
+          <span className="small muted keys-hint">Enter edits, Esc cancels</span>
         </div>
         <div className="listing-rows">
           {shown.length === 0 && (
-            <Empty title={show === 'wanting' ? 'Nothing is wanting here.' : 'Nothing is filled yet.'}>
+            <Empty title={show === 'wanting' ? 'No values are missing here.' : 'No values yet.'}>
               {next && (
-                <LinkButton href={withChange({ item: next, fields: undefined })}>
-                  Go on to the next
-                </LinkButton>
+                <LinkButton href={withChange({ item: next, fields: undefined })}>Next listing</LinkButton>
               )}
             </Empty>
           )}
@@ -113,22 +111,22 @@ function ListingBody({ listing }: { listing: ListingPage }) {
           ))}
         </div>
       </div>
-      <aside className="listing-side" aria-label="Beside the listing">
+      <aside className="listing-side" aria-label="Status and related listings">
         <Shopper view={listing.shopper} />
         <section>
           <h2>{Math.round(listing.complete.share * 100)} % complete</h2>
           <Bar
             segments={[{ share: listing.complete.share, kind: 'primary' }]}
-            label={`${Math.round(listing.complete.share * 100)} % of what helps it is there`}
+            label={`${Math.round(listing.complete.share * 100)} % of the required and recommended values are filled`}
           />
           {listing.complete.lacking.length > 0 && (
             <span className="small muted">
-              Most would add: {listing.complete.lacking.map(({ label }) => label).join(', ')}
+              Would add most: {listing.complete.lacking.map(({ label }) => label).join(', ')}
             </span>
           )}
         </section>
         <section>
-          <h2>Where it stands</h2>
+          <h2>Status</h2>
           <ul className="stands">
             {listing.stands.map(({ words, small }) => (
               <li key={words}>
@@ -140,7 +138,7 @@ function ListingBody({ listing }: { listing: ListingPage }) {
         </section>
         {listing.elsewhere.length > 0 && (
           <section>
-            <h2>Same item elsewhere</h2>
+            <h2>Same item in other feeds</h2>
             {listing.elsewhere.map((one) => (
               <div className="elsewhere" key={one.feed}>
                 <Link href={`/feeds/${one.feed}/listings?item=${encodeURIComponent(listing.sku)}`}>
@@ -215,7 +213,7 @@ function FieldLine({
             onClick={edit.open}
           >
             {value === '' ? (
-              <span className="muted">nothing; Enter fills it</span>
+              <span className="muted">empty; Enter edits it</span>
             ) : (
               <span className="clamp3">{value}</span>
             )}
@@ -232,7 +230,7 @@ function FieldLine({
         {row.worked && !edit.editing && (
           <span className="small muted">
             <TextButton onClick={() => edit.save(row.worked?.value ?? '')}>
-              take “{row.worked.value}”
+              Accept “{row.worked.value}”
             </TextButton>{' '}
             {row.worked.why}
           </span>

@@ -5,7 +5,7 @@ import { FilterChips } from '../kit/display/FilterChips';
 import { Picture } from '../kit/Picture';
 
 const views = [
-  ['search', 'In a search'],
+  ['search', 'Channel search'],
   ['page', 'Page'],
   ['phone', 'Phone'],
   ['web', 'Web search'],
@@ -29,7 +29,7 @@ export function Shopper({ view }: { view: ShopperView }) {
   const title = <span lang={view.language}>{view.title || 'no title'}</span>;
   const price = <b className="price">{view.price || 'no price'}</b>;
   return (
-    <section className="shopper" aria-label="As a shopper meets it">
+    <section className="shopper" aria-label="Preview for shoppers">
       <FilterChips options={views} current={shown} onPick={(key) => setShown(key as View)} />
       {shown === 'search' && (
         <div className="found">

@@ -63,7 +63,7 @@ export function CandidateMatches({ doubts, busy, theirs, money, none, onSettle }
   if (!doubt || !chosen)
     return (
       <div className="panel">
-        <Empty title="Nothing is in doubt.">
+        <Empty title="No uncertain matches.">
           <span>{none}</span>
         </Empty>
       </div>
@@ -75,8 +75,8 @@ export function CandidateMatches({ doubts, busy, theirs, money, none, onSettle }
           {counted(doubts.length, 'doubt')} left
         </span>
         <span>
-          <kbd>↑</kbd> <kbd>↓</kbd> choose · <kbd>Enter</kbd> it is · <kbd>N</kbd> it is not · <kbd>S</kbd>{' '}
-          later · <kbd>U</kbd> back
+          <kbd>↑</kbd> <kbd>↓</kbd> choose · <kbd>Enter</kbd> accept · <kbd>N</kbd> reject · <kbd>S</kbd> skip
+          · <kbd>U</kbd> back
         </span>
       </div>
       <div className="doubt-grid">
@@ -84,7 +84,7 @@ export function CandidateMatches({ doubts, busy, theirs, money, none, onSettle }
           <h2>Your item</h2>
           <ProductCard ware={doubt.item} money="price" />
         </section>
-        <section aria-label="What it may be">
+        <section aria-label="Possible matches">
           <h2>{theirs}</h2>
           <div className="candidates">
             {doubt.candidates.map((one, n) => (
@@ -112,12 +112,12 @@ export function CandidateMatches({ doubts, busy, theirs, money, none, onSettle }
           </div>
           <div className="row">
             <Button disabled={busy} onClick={() => say(true)}>
-              It is {chosen.variant.code}
+              Accept {chosen.variant.code}
             </Button>
             <Button variant="default" disabled={busy} onClick={() => say(false)}>
-              It is not
+              Reject
             </Button>
-            <TextButton onClick={skip}>Later</TextButton>
+            <TextButton onClick={skip}>Skip</TextButton>
           </div>
         </section>
       </div>
@@ -132,7 +132,7 @@ function ProductCard({ ware, money }: { ware: ProductView; money: 'price' | 'cos
       <span>
         <b>{ware.name}</b>
         <span className="mono small muted">{ware.code}</span>
-        <span>{ware.axes.join(', ') || <span className="muted">says no colour or size</span>}</span>
+        <span>{ware.axes.join(', ') || <span className="muted">has no colour or size</span>}</span>
         {ware.price && (
           <span className="small muted">
             {money} {ware.price}

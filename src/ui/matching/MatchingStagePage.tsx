@@ -31,9 +31,9 @@ export function MatchingStagePage({ stage }: { stage: MatchingStage }) {
   const families = path.replace(/\/matching$/, '/families');
   if (!stage.can)
     return (
-      <Empty title={`${stage.channel} cannot be asked for what it has.`}>
+      <Empty title={`${stage.channel} has no list of its entries to match.`}>
         <Link className="text" href={families}>
-          To the families
+          Go to Families
         </Link>
       </Empty>
     );
@@ -52,10 +52,10 @@ export function MatchingStagePage({ stage }: { stage: MatchingStage }) {
     else doing.run(refuseEntryOf(draft.feed, sku, entry.code, false));
   };
   const names: Record<Show, string> = {
-    doubts: `In doubt ${stage.doubts.length.toLocaleString()}`,
-    sure: `Surely the same ${stage.sure.length.toLocaleString()}`,
+    doubts: `Uncertain ${stage.doubts.length.toLocaleString()}`,
+    sure: `Certain ${stage.sure.length.toLocaleString()}`,
     joined: `Joined ${stage.joined.length.toLocaleString()}`,
-    none: `Nothing alike ${stage.noneCount.toLocaleString()}`,
+    none: `No match ${stage.noneCount.toLocaleString()}`,
   };
   const wanted = shows.find((one) => one === query.get('show'));
   const show: Show =
@@ -70,7 +70,7 @@ export function MatchingStagePage({ stage }: { stage: MatchingStage }) {
         />
         <span className="small muted" role="status" style={{ marginLeft: 'auto' }}>
           {waiting
-            ? `${counted(stage.waiting, 'item')} still to be asked for${stage.trouble ? `; ${stage.trouble}` : ' …'}`
+            ? `${counted(stage.waiting, 'item')} still to look up${stage.trouble ? `; ${stage.trouble}` : ' …'}`
             : (stage.trouble ?? (stage.asked > 0 && `asked for ${counted(stage.asked, 'item')}`))}
         </span>
         {stage.unasked > 0 && !waiting && (
@@ -84,25 +84,25 @@ export function MatchingStagePage({ stage }: { stage: MatchingStage }) {
         )}
         {show === 'sure' && stage.sure.length > 0 && (
           <Button disabled={draft.busy} onClick={() => void join(stage.sure.map(pairOf))}>
-            Join {stage.sure.length === 1 ? 'it' : `all ${stage.sure.length}`}
+            Match {stage.sure.length === 1 ? 'it' : `all ${stage.sure.length}`}
           </Button>
         )}
       </div>
       <div className="bench-body" aria-busy={draft.busy || doing.busy}>
         <p className="small muted" style={{ padding: '8px 14px' }} title={stage.fields.join(', ')}>
-          An item that joins an entry of {stage.channel} makes none of its own: of it are asked{' '}
-          {stage.fields.slice(0, 3).join(', ')} and the like, and no text, picture or place.
+          An item matched to an entry of {stage.channel} creates no entry of its own. Sent for it:{' '}
+          {stage.fields.slice(0, 3).join(', ')} and other offer data; no texts, pictures or category.
         </p>
         {show === 'doubts' && (
           <CandidateMatches
             doubts={stage.doubts}
             busy={draft.busy || doing.busy}
-            theirs={`May be what ${stage.channel} has`}
+            theirs={`Possible entries of ${stage.channel}`}
             money="price"
             none={
               stage.asked === 0
-                ? `${stage.channel} was not asked for your items yet.`
-                : 'Every item is joined, surely the same, or unlike all that was found.'
+                ? `${stage.channel} was not searched for your items yet.`
+                : 'Every item is matched, certain, or has no similar entry.'
             }
             onSettle={settle}
           />
@@ -110,11 +110,11 @@ export function MatchingStagePage({ stage }: { stage: MatchingStage }) {
         {show === 'sure' && (
           <Pairs
             rows={stage.sure}
-            empty="Nothing found is surely the same."
+            empty="No certain matches."
             act={(one) => (
               <span className="row">
-                <TextButton onClick={() => void join([pairOf(one)])}>Join</TextButton>
-                <TextButton onClick={() => settle(one.item.code, one.entry, false)}>It is not</TextButton>
+                <TextButton onClick={() => void join([pairOf(one)])}>Match</TextButton>
+                <TextButton onClick={() => settle(one.item.code, one.entry, false)}>Reject</TextButton>
               </span>
             )}
           />
@@ -123,8 +123,8 @@ export function MatchingStagePage({ stage }: { stage: MatchingStage }) {
           <Pairs
             stands
             rows={stage.joined}
-            empty="No item joins anything yet."
-            act={({ item }) => <TextButton onClick={() => void part(item.code)}>Part</TextButton>}
+            empty="No matched items yet."
+            act={({ item }) => <TextButton onClick={() => void part(item.code)}>Unmatch</TextButton>}
           />
         )}
         {show === 'none' && (
@@ -132,7 +132,7 @@ export function MatchingStagePage({ stage }: { stage: MatchingStage }) {
             rows={stage.none}
             code="SKU"
             money="Price"
-            empty={`${stage.channel} was asked for nothing that it does not have.`}
+            empty={`${stage.channel} has an entry for every item searched.`}
           />
         )}
       </div>
@@ -184,7 +184,7 @@ function Pairs({
           ),
         },
         {
-          head: stands ? 'At the channel' : 'Speaks for it',
+          head: stands ? 'At the channel' : 'Evidence',
           className: 'small muted',
           cell: ({ supports, sent }) => (stands ? sent || 'not sent yet' : supports.join(', ')),
         },

@@ -17,9 +17,9 @@ export function Notifications({ notices }: { notices: readonly NotificationView[
   const doing = useAction();
   if (notices.length === 0)
     return (
-      <Empty title="Nothing has happened yet.">
+      <Empty title="No notifications yet.">
         <span className="muted">
-          What is answered, held back or refused, and what could not be fetched, is told here.
+          Results, held submissions, rejections and failed fetches are listed here.
         </span>
       </Empty>
     );
@@ -36,7 +36,7 @@ export function Notifications({ notices }: { notices: readonly NotificationView[
           <span className={urgentKinds.has(one.kind) ? 'tone-blocker' : ''}>{one.words}</span>
           {!one.read && (
             <TextButton small onClick={() => doing.run(markNotificationsRead(one.id))}>
-              Seen
+              Mark as read
             </TextButton>
           )}
         </li>
@@ -49,6 +49,6 @@ export function Notifications({ notices }: { notices: readonly NotificationView[
 export function SeeAll({ count }: { count: number }) {
   const doing = useAction();
   return count > 0 ? (
-    <TextButton onClick={() => doing.run(markNotificationsRead(null))}>Mark all as seen</TextButton>
+    <TextButton onClick={() => doing.run(markNotificationsRead(null))}>Mark all as read</TextButton>
   ) : null;
 }

@@ -40,7 +40,7 @@ export function Webhooks({
       }),
     );
   return (
-    <section className="panel" aria-label="Addresses that are told" aria-busy={doing.busy}>
+    <section className="panel" aria-label="Webhooks" aria-busy={doing.busy}>
       <form
         className="told"
         onSubmit={(event) => {
@@ -50,7 +50,7 @@ export function Webhooks({
       >
         <div className="row">
           <TextField
-            name="Address to tell"
+            name="Webhook address"
             shown="beside"
             value={address}
             onChange={setAddress}
@@ -61,11 +61,13 @@ export function Webhooks({
           <Button type="submit" variant="default" disabled={address.trim() === ''}>
             Add
           </Button>
-          <span className="small muted">Each call is signed, by the Standard Webhooks specification.</span>
+          <span className="small muted">
+            Each call is signed according to the Standard Webhooks specification.
+          </span>
         </div>
         {secret && (
           <p role="status">
-            Its secret, shown this once: <b className="mono">{secret}</b>
+            Its secret, shown only now: <b className="mono">{secret}</b>
           </p>
         )}
       </form>
@@ -77,10 +79,10 @@ export function Webhooks({
               checked={hook.on}
               onChange={(on) => doing.run(editWebhook(hook.id, { on }))}
             />
-            <TextButton onClick={() => doing.run(testWebhook(hook.id), 'It is being called.')}>
-              Try it
+            <TextButton onClick={() => doing.run(testWebhook(hook.id), 'Test call sent.')}>
+              Send a test
             </TextButton>
-            <TextButton onClick={() => doing.run(deleteWebhook(hook.id))}>Take it away</TextButton>
+            <TextButton onClick={() => doing.run(deleteWebhook(hook.id))}>Delete</TextButton>
           </div>
           <div className="kinds small">
             {notificationKinds.map((kind) => (
@@ -107,7 +109,7 @@ export function Webhooks({
           <thead>
             <tr>
               <th>Called</th>
-              <th>Because</th>
+              <th>Event</th>
               <th>Answer</th>
               <th>Tries</th>
               <th />
@@ -125,8 +127,8 @@ export function Webhooks({
                     one.state === 'failed' ? 'tone-blocker' : one.state === 'done' ? 'tone-ready' : 'muted'
                   }
                 >
-                  {one.state === 'done' ? `taken, ${one.status}` : (one.words ?? 'on its way')}
-                  {one.state === 'queued' && one.tries > 0 && ', tried again'}
+                  {one.state === 'done' ? `taken, ${one.status}` : (one.words ?? 'sending')}
+                  {one.state === 'queued' && one.tries > 0 && ', next try'}
                 </td>
                 <td className="number">{one.tries}</td>
                 <td>

@@ -12,7 +12,7 @@ function Stack({ cell, items }: { cell: OverviewCell; items: number }) {
     <span
       className="bar stack"
       role="img"
-      aria-label={`${cell.ready} ready, ${cell.blocked} blocked, ${cell.leftOut} left out`}
+      aria-label={`${cell.ready} ready, ${cell.blocked} blocked, ${cell.leftOut} excluded`}
     >
       <i className="ready" style={{ left: 0, width: share(cell.ready) }} />
       <i className="blocked" style={{ left: at(cell.ready), width: share(cell.blocked) }} />
@@ -36,14 +36,14 @@ export function Overview({ board }: { board: OverviewView }) {
         </span>
         <div className="acts">
           <LinkButton variant="default" href="/sources">
-            Bring in items
+            Import items
           </LinkButton>
           {board.feeds[0] && (
-            <LinkButton href={`/feeds/${board.feeds[0].code}/send`}>Send what is ready</LinkButton>
+            <LinkButton href={`/feeds/${board.feeds[0].code}/send`}>Send ready listings</LinkButton>
           )}
         </div>
       </header>
-      <section className="panel attention" aria-label="What deserves attention">
+      <section className="panel attention" aria-label="Next steps">
         {first ? (
           <>
             <h2>
@@ -62,14 +62,14 @@ export function Overview({ board }: { board: OverviewView }) {
               ))}
             </ol>
             <LinkButton variant="default" href={`/feeds/${first.feed}/checks`}>
-              Look at them
+              Show them
             </LinkButton>
           </>
         ) : (
           <h2>
             {board.blocked > 0
-              ? `${board.blocked} listings are blocked, each for several reasons.`
-              : 'Nothing is blocked. Send what is ready.'}
+              ? `${board.blocked} listings are blocked, each by several issues.`
+              : 'Nothing is blocked. Send ready listings.'}
           </h2>
         )}
       </section>
@@ -134,9 +134,9 @@ export function Overview({ board }: { board: OverviewView }) {
         </span>
         <span>
           <i style={{ background: 'color-mix(in srgb, var(--muted) 38%, var(--rest))' }} />
-          left out
+          excluded
         </span>
-        <span>the figure counts what is ready</span>
+        <span>figures: ready listings</span>
       </div>
     </div>
   );

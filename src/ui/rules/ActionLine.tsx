@@ -61,7 +61,7 @@ export function ActionLine({ action, first, stage, onChange, onRemove }: ActionL
       <div className="line">
         <span className="word">{first ? 'then' : 'and'}</span>
         <SelectField
-          name="What is done"
+          name="Action"
           width={118}
           value={action.do}
           options={kinds.map((kind) => [kind, actionKinds[kind].label] as const)}
@@ -87,7 +87,7 @@ export function ActionLine({ action, first, stage, onChange, onRemove }: ActionL
           </Fragment>
         ))}
         {onRemove && (
-          <button type="button" className="plain" aria-label="Take out the action" onClick={onRemove}>
+          <button type="button" className="plain" aria-label="Remove action" onClick={onRemove}>
             <IconX size={13} />
           </button>
         )}
@@ -120,7 +120,7 @@ export function ActionLine({ action, first, stage, onChange, onRemove }: ActionL
             onChange={(from) => onChange({ ...action, from })}
           />
           {input(
-            'word = what it becomes, …',
+            'value = new value, …',
             tableText(action.words),
             (text) => ({ ...action, words: tableOf(text) }),
             true,

@@ -27,7 +27,7 @@ export function GroupHead({
         type="button"
         className="plain"
         aria-expanded={open}
-        aria-label={`${open ? 'Fold' : 'Unfold'} the group ${name}`}
+        aria-label={`${open ? 'Collapse' : 'Expand'} the group ${name}`}
         onClick={onFold}
       >
         <Chevron size={15} />

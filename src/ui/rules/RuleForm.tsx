@@ -104,7 +104,7 @@ export function RuleForm({ rule, view, stage, onChange, onRemove }: RuleFormProp
             </div>
           </div>
         </div>
-        {view ? <Effect view={view} on={rule.on} /> : <span className="muted">being counted …</span>}
+        {view ? <Effect view={view} on={rule.on} /> : <span className="muted">updating</span>}
       </div>
     </div>
   );
@@ -118,7 +118,10 @@ function CopyTo({ rule, others }: { rule: Rule; others: RulesStage['others'] }) 
     startBusy(async () => {
       const done = await copyRuleTo(feed, rule.id, [...targets]);
       if (!done.ok)
-        return void notifications.show({ color: 'yellow', message: done.words ?? 'It was not copied.' });
+        return void notifications.show({
+          color: 'yellow',
+          message: done.words ?? 'The rule was not copied.',
+        });
       if (done.told.length > 0)
         notifications.show({ message: `Copied into the drafts of ${done.told.join(', ')}.` });
       if (done.refused.length > 0)
@@ -155,7 +158,7 @@ function Effect({ view, on }: { view: RuleView; on: boolean }) {
         <span className="grow">
           <b>{view.matches}</b> {view.matches === 1 ? 'item matches' : 'items match'}, <b>{view.changes}</b>{' '}
           {view.changes === 1 ? 'listing changes' : 'listings change'}
-          {!on && <span className="muted"> (switched off: this is what it would do)</span>}
+          {!on && <span className="muted"> (switched off; effect if it were on)</span>}
         </span>
         <span className="small tone-risk">{view.remarks.map(({ words }) => words).join(' · ')}</span>
       </div>

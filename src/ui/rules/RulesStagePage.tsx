@@ -24,10 +24,10 @@ const filters: readonly (readonly [FilterKey, string, (rule: Rule, stage: RulesS
   ['all', 'All', () => true],
   ['prices', 'Prices', (rule, { priceField }) => writes(rule, priceField)],
   ['titles', 'Titles', (rule, { titleField }) => writes(rule, titleField)],
-  ['leaveOut', 'Leave out', ({ then }) => then.some((action) => action.do === 'leaveOut')],
+  ['leaveOut', 'Exclude', ({ then }) => then.some((action) => action.do === 'leaveOut')],
   [
     'look',
-    'To look at',
+    'Review',
     ({ id }, stage) => (stage.rules.find(({ rule }) => rule.id === id)?.remarks.length ?? 0) > 0,
   ],
 ];
@@ -99,7 +99,7 @@ export function RulesStagePage({ stage }: { stage: RulesStage }) {
         {stage.shelf.length > 0 && (
           <Menu position="bottom-end" width={330}>
             <Menu.Target>
-              <Button variant="default">Start from a common one</Button>
+              <Button variant="default">Start from a ready-made rule</Button>
             </Menu.Target>
             <Menu.Dropdown>
               {stage.shelf.map((rule) => (
@@ -121,10 +121,9 @@ export function RulesStagePage({ stage }: { stage: RulesStage }) {
         {rules.length === 0 && (
           <Empty title="No rules yet.">
             <span className="muted">
-              A rule changes a field or leaves an item out where a condition holds. Most feeds need only a
-              few.
+              A rule changes a field or excludes an item under a condition. Most feeds need only a few.
             </span>
-            <Button onClick={() => void add()}>Add the first rule</Button>
+            <Button onClick={() => void add()}>Add rule</Button>
           </Empty>
         )}
         <OrderedList
@@ -180,9 +179,9 @@ export function RulesStagePage({ stage }: { stage: RulesStage }) {
                   </button>
                   <span className="small">
                     {!view
-                      ? 'being counted …'
+                      ? 'updating'
                       : holdsBack(rule)
-                        ? `${view.matches} held back${view.changes > 0 ? `, ${view.changes} change` : ''}`
+                        ? `${view.matches} for review${view.changes > 0 ? `, ${view.changes} change` : ''}`
                         : `${view.matches} match, ${view.changes} change`}
                   </span>
                   <span className="row">

@@ -46,7 +46,7 @@ export function SamplePanel({ sample, feed }: { sample: SampleView; feed: string
         <button
           type="button"
           className="plain"
-          aria-label="Unfold the sample tray"
+          aria-label="Expand the sample panel"
           onClick={() => setFolded(false)}
         >
           <IconChevronLeft size={18} />
@@ -81,13 +81,13 @@ export function SamplePanel({ sample, feed }: { sample: SampleView; feed: string
         </Tooltip>
         <Tooltip label="Pins the longest title, the most issues, and each category's first">
           <TextButton small onClick={() => change(() => pinRepresentative(feed))}>
-            Pin others
+            Suggest samples
           </TextButton>
         </Tooltip>
         <button
           type="button"
           className="plain"
-          aria-label="Fold the sample tray"
+          aria-label="Collapse the sample panel"
           onClick={() => setFolded(true)}
         >
           <IconLayoutSidebarRightCollapse size={15} />
@@ -109,7 +109,7 @@ export function SamplePanel({ sample, feed }: { sample: SampleView; feed: string
             className="text small"
             href={`/feeds/${feed}/listings?${new URLSearchParams({ item: sample.sku, ...(fix && { fix }) })}`}
           >
-            See it whole
+            Open the listing
           </Link>
         </div>
       </div>
@@ -140,15 +140,15 @@ export function SamplePanel({ sample, feed }: { sample: SampleView; feed: string
           onClick={() =>
             expect(
               { expect: 'value', sku: sample.sku, field: field.code, value: field.after },
-              `${field.label} of this listing is expected to stay so.`,
+              `${field.label} of this listing is now an expectation.`,
             )
           }
         >
-          Expect it to stay so
+          Add expectation
         </TextButton>
       </div>
       <h2 className="part">Issues</h2>
-      {sample.state === 'leftOut' && <div className="muted">Left out: {sample.reason}</div>}
+      {sample.state === 'leftOut' && <div className="muted">Excluded: {sample.reason}</div>}
       {sample.state !== 'leftOut' && sample.issues.length === 0 && (
         <div className="tone-ready">None. This listing is ready.</div>
       )}
@@ -164,7 +164,7 @@ export function SamplePanel({ sample, feed }: { sample: SampleView; feed: string
       {sample.standing.problems.map(({ words, field: about, refused }) => (
         <div className="issue" key={words}>
           <span className={refused ? 'severity tone-blocker' : 'severity tone-risk'}>
-            {refused ? 'refused there' : 'remarked there'}
+            {refused ? 'rejected there' : 'warning there'}
           </span>
           {about ? (
             <Link href={withChange({ field: about })} scroll={false}>

@@ -31,10 +31,10 @@ export function Answers({
         {working && <Loader size="xs" />}
         <b>
           {current.state === 'answered'
-            ? `${current.accepted} accepted, ${current.refused} refused`
+            ? `${current.accepted} accepted, ${current.refused} rejected`
             : stateLabels[current.state]}
         </b>
-        {current.remarks > 0 && <span className="small">{current.remarks} with remarks</span>}
+        {current.remarks > 0 && <span className="small">{current.remarks} with warnings</span>}
         {stage.byProblem.slice(0, 3).map((problem) => (
           <span className="small" key={problem.field + problem.text}>
             <b>{problem.count}×</b> {problem.field && `${problem.field}: `}
@@ -85,7 +85,7 @@ export function Answers({
                 </span>
                 <span className="mono muted">
                   {entry.sku}
-                  {entry.lead && ' (lead of a family)'}
+                  {entry.lead && ' (parent)'}
                 </span>
               </span>
               <span>
@@ -116,7 +116,7 @@ export function Answers({
         })}
         {current.total > stage.entries.length && (
           <p className="muted" style={{ padding: '8px 12px' }}>
-            The first {stage.entries.length} of {current.total.toLocaleString()}, refused ones first.
+            The first {stage.entries.length} of {current.total.toLocaleString()}, rejected ones first.
           </p>
         )}
       </div>
@@ -131,26 +131,26 @@ function ByHand({ id, doing }: { id: number; doing: Action }) {
     const answer = await answerWithFile(id, await file.text());
     if (answer.ok)
       notifications.show({
-        message: `${counted(answer.read, 'answer')} read; ${answer.rest} still without one.`,
+        message: `${counted(answer.read, 'answer')} read; ${answer.rest} still without a result.`,
       });
     doing.run(Promise.resolve(answer));
   };
   return (
     <div className="said">
       <span>
-        Upload the file at the channel. What it answers, bring in here: JSON, or a table with the columns
-        “key” and “result”.
+        Upload the file at the channel, then import its result here: JSON, or a table with the columns “key”
+        and “result”.
       </span>
       <span className="row" style={{ marginLeft: 'auto' }}>
         <FileButton onChange={bring} accept=".csv,.tsv,.txt,.json">
           {(props) => (
             <Button variant="default" {...props}>
-              Bring its answer in
+              Import the result
             </Button>
           )}
         </FileButton>
-        <TextButton onClick={() => doing.run(answerAll(id, 'accepted'))}>All accepted</TextButton>
-        <TextButton onClick={() => doing.run(answerAll(id, 'refused'))}>All refused</TextButton>
+        <TextButton onClick={() => doing.run(answerAll(id, 'accepted'))}>Mark all accepted</TextButton>
+        <TextButton onClick={() => doing.run(answerAll(id, 'refused'))}>Mark all rejected</TextButton>
       </span>
     </div>
   );

@@ -77,7 +77,7 @@ export function ChannelRecords({
             onClick={() =>
               doing.run(
                 takeChannelList(feed),
-                'Our records match the list. Uncertain listings are due to be sent again.',
+                'Our records match the list. Uncertain listings will be sent again.',
               )
             }
             disabled={doing.busy}

@@ -8,8 +8,8 @@ import { useAddress } from '../kit/hooks/useAddress';
 import { Link } from '../kit/Link';
 
 const ways = [
-  ['table', 'As a table'],
-  ['text', 'As it is'],
+  ['table', 'Table'],
+  ['text', 'Raw'],
 ] as const;
 
 /** The file as it would leave: its first rows, each with its item, or the text itself; and the whole of it to save. */
@@ -23,7 +23,7 @@ export function FilePreview({ file }: { file: FileView }) {
         <b>{file.label} file</b>
         <span className="muted small">
           {file.name}, {counted(file.count, 'listing')}
-          {file.ofDraft && ', of the draft: nothing is published yet'}
+          {file.ofDraft && ', from the draft: nothing is published yet'}
         </span>
         {file.begins !== undefined && <FilterChips options={ways} current={way} onPick={setWay} />}
         <a
@@ -32,12 +32,12 @@ export function FilePreview({ file }: { file: FileView }) {
           href={`/api/feeds/${draft.feed}/file`}
           download
         >
-          Save the file
+          Download file
         </a>
       </div>
       {way === 'text' && file.begins !== undefined ? (
         // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is reached by keyboard
-        <section className="file-text" tabIndex={0} aria-label="How the file begins">
+        <section className="file-text" tabIndex={0} aria-label="First lines of the file">
           <pre className="mono small">{file.begins}</pre>
         </section>
       ) : (

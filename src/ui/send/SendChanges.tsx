@@ -15,15 +15,15 @@ export function Changes({ stage, onSend }: { stage: SendStage; onSend(sku: strin
   const { query, go, path } = useAddress();
   if (stage.tabs.length === 0)
     return (
-      <Empty title={stage.published ? 'The channel has all of it.' : 'Nothing can be sent yet.'}>
+      <Empty title={stage.published ? 'Everything is sent.' : 'Nothing can be sent yet.'}>
         <span className="muted">
           {stage.published
-            ? 'What changes from here on is shown here, value by value, before it leaves.'
-            : 'Publish the feed, and what would leave is shown here.'}
+            ? 'Later changes are shown here, value by value, before they are sent.'
+            : 'Publish the feed to see what would be sent.'}
         </span>
         {stage.ready === 0 && stage.blocked > 0 && (
           <Link className="text" href={`${path.replace(/\/send$/, '')}/checks?show=blocked`}>
-            See what blocks {counted(stage.blocked, 'listing')}
+            Show blockers of {counted(stage.blocked, 'listing')}
           </Link>
         )}
       </Empty>
@@ -54,13 +54,13 @@ export function Changes({ stage, onSend }: { stage: SendStage; onSend(sku: strin
               <th scope="col">Listing</th>
               {stage.tab === 'all' && <th scope="col">Field</th>}
               <th scope="col" className={priced ? 'amount' : ''}>
-                {values ? 'The channel has' : stage.tab === 'withdraw' ? 'It has' : ''}
+                {values || stage.tab === 'withdraw' ? 'At the channel' : ''}
               </th>
               <th scope="col" className={priced ? 'amount' : ''}>
                 {values
-                  ? 'Will have'
+                  ? 'New value'
                   : stage.tab === 'withdraw'
-                    ? 'Why'
+                    ? 'Cause'
                     : ['new', 'mended', 'again', 'renew', 'drafted'].includes(stage.tab)
                       ? 'Price'
                       : ''}
@@ -117,7 +117,7 @@ function Line({
       <td>
         {line.lead ? (
           <span className="whole">
-            <span className="cut">{line.title}</span> <span className="mono muted">{line.sku}, lead</span>
+            <span className="cut">{line.title}</span> <span className="mono muted">{line.sku}, parent</span>
           </span>
         ) : (
           <Link href={withChange({ sample: line.sku })} scroll={false}>

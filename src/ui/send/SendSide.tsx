@@ -15,8 +15,8 @@ import { stateLabels } from './stateLabels';
 /** How a feed goes out, and what went out before. */
 export function SendSide({ stage, doing }: { stage: SendStage; doing: Action }) {
   return (
-    <aside className="send-side" aria-label="How it goes out">
-      <h2>How it goes out</h2>
+    <aside className="send-side" aria-label="Delivery">
+      <h2>Delivery</h2>
       <dl className="how">
         {stage.how.map(({ label, words }) => (
           <div key={label}>
@@ -29,7 +29,7 @@ export function SendSide({ stage, doing }: { stage: SendStage; doing: Action }) 
         <ChannelRecords feed={stage.feed} records={stage.records} labels={stage.recordLabels} doing={doing} />
       )}
       <h2>Submissions</h2>
-      {stage.submissions.length === 0 && <p className="small muted">Nothing has been sent yet.</p>}
+      {stage.submissions.length === 0 && <p className="small muted">Nothing sent yet.</p>}
       {stage.submissions.map((one, at) => (
         <Card
           key={one.id}
@@ -110,9 +110,9 @@ function Card({ one, current, earlier, doing }: CardProps) {
             <span className="tone-ready">
               {one.accepted} {one.cause === 'draft' ? 'saved' : 'accepted'}
             </span>
-            {one.refused > 0 && <span className="tone-blocker">, {one.refused} refused</span>}
-            {one.withdrawn > 0 && `, ${one.withdrawn} taken back`}
-            {one.silent > 0 && <span className="tone-risk">, {one.silent} never answered</span>}
+            {one.refused > 0 && <span className="tone-blocker">, {one.refused} rejected</span>}
+            {one.withdrawn > 0 && `, ${one.withdrawn} withdrawn`}
+            {one.silent > 0 && <span className="tone-risk">, {one.silent} without a result</span>}
           </>
         ) : (
           <span className={one.state === 'failed' ? 'tone-blocker' : going ? 'tone-draft' : 'muted'}>
@@ -125,19 +125,19 @@ function Card({ one, current, earlier, doing }: CardProps) {
       {one.error && <span className="small tone-risk">{one.error}</span>}
       {one.releaseWords && (
         <span className="small muted">
-          Let go by {one.releasedBy}: “{one.releaseWords}”
+          Released by {one.releasedBy}: “{one.releaseWords}”
         </span>
       )}
       <span className="small row">
         {(one.state === 'queued' || one.state === 'sending') && (
           <TextButton onClick={() => doing.run(pause(one.id))}>Pause</TextButton>
         )}
-        {one.state === 'paused' && <TextButton onClick={() => doing.run(resume(one.id))}>Go on</TextButton>}
+        {one.state === 'paused' && <TextButton onClick={() => doing.run(resume(one.id))}>Resume</TextButton>}
         {earlier && one.state === 'answered' && (
           <PromptButton
-            label="Bring the channel back to this"
-            ask="Why? It sends what the channel had by then, takes back what came since, and pauses the feed’s hour."
-            onAnswer={(words) => doing.run(goBack(feed, one.id, words), 'The channel is being brought back.')}
+            label="Restore this submission at the channel"
+            ask="Reason. It sends the values of that time, withdraws later listings, and pauses the schedule."
+            onAnswer={(words) => doing.run(goBack(feed, one.id, words), 'The channel is being restored.')}
           />
         )}
         {['queued', 'sending', 'paused'].includes(one.state) && (

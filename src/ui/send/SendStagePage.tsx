@@ -21,12 +21,12 @@ import './send.css';
 import { useAction } from '../kit/hooks/useAction';
 
 const refusals = {
-  unpublished: 'Publish the feed first: only published settings are sent.',
-  nothing: 'Nothing has changed since it was last sent.',
-  underWay: 'A submission of this feed is still under way. Its answer comes first.',
+  unpublished: 'Publish the feed first. Only a published version is sent.',
+  nothing: 'No changes since the last submission.',
+  underWay: 'A submission of this feed is in progress. Wait for its result.',
   testing: 'The feed is set to the channel’s test account.',
-  doubtful: 'All that has changed is held for review: look at it first.',
-  conditions: 'The channel wants something of you first: see the conditions in the feed’s settings.',
+  doubtful: 'All changes are held for review. Review them first.',
+  conditions: 'Prerequisites of the channel are not met. See the feed’s settings.',
 } as const;
 
 /** The Send stage: what would leave held against what the channel has, the file, and what came of what was sent. */
@@ -46,10 +46,10 @@ export function SendStagePage({ stage, withTray }: { stage: SendStage; withTray:
     if (result.ok) {
       notifications.show({
         message: result.held
-          ? 'It is held back to be looked at: nothing has left.'
+          ? 'Held for review: nothing was sent.'
           : stage.bySelf
-            ? `${counted(result.count, 'listing')} on their way.`
-            : 'The file is made: take it to the channel.',
+            ? `${counted(result.count, 'listing')} being sent.`
+            : 'The file is ready: upload it at the channel.',
       });
       if (!result.held) go({ submission: String(result.submission), view: undefined });
       return { ok: true as const };
@@ -86,7 +86,7 @@ export function SendStagePage({ stage, withTray }: { stage: SendStage; withTray:
             <div className="wide">
               <b>Nothing is published yet.</b>
               <span className="small muted">
-                {counted(stage.file.count, 'listing')} of the draft would be ready; publish to send.
+                {counted(stage.file.count, 'listing')} are ready in the draft; publish to send.
               </span>
             </div>
           )}
@@ -101,11 +101,11 @@ export function SendStagePage({ stage, withTray }: { stage: SendStage; withTray:
                   : 'Nothing else to send'
                 : stage.bySelf
                   ? `Send ${counted(sending, 'listing')}`
-                  : `Make the file, ${counted(sending, 'listing')}`}
+                  : `Create the file, ${counted(sending, 'listing')}`}
             </Button>
             {stage.takesDrafts && stage.toSend > 0 && held === undefined && (
               <TextButton onClick={() => doing.run(post('asDrafts'))} disabled={doing.busy}>
-                Save them there as drafts
+                Save as drafts at the channel
               </TextButton>
             )}
             {stage.drafts > 0 && (
@@ -122,16 +122,16 @@ export function SendStagePage({ stage, withTray }: { stage: SendStage; withTray:
         </div>
         {(held || (stage.alarms.length > 0 && stage.toSend > 0)) && (
           <div className="held" role="status">
-            <b>{held ? 'Held back to be looked at' : 'Will be held back'}</b>
+            <b>{held ? 'Held for review' : 'Will be held for review'}</b>
             <span>{stage.alarms.join('; ')}</span>
             {held && (
               <span className="row" style={{ marginLeft: 'auto' }}>
                 <PromptButton
-                  label="They are right"
-                  ask="Why may it go? Your word is written down."
-                  onAnswer={(words) => doing.run(release(held.id, words), 'It is on its way.')}
+                  label="Release"
+                  ask="Reason for the release. It is stored in the log."
+                  onAnswer={(words) => doing.run(release(held.id, words), 'Released; sending starts.')}
                 />
-                <TextButton onClick={() => doing.run(drop(held.id))}>Drop it</TextButton>
+                <TextButton onClick={() => doing.run(drop(held.id))}>Discard</TextButton>
               </span>
             )}
           </div>
@@ -143,7 +143,7 @@ export function SendStagePage({ stage, withTray }: { stage: SendStage; withTray:
             <span className="row" style={{ marginLeft: 'auto' }}>
               <PromptButton
                 label={`Send ${stage.doubtful.count === 1 ? 'it' : `these ${stage.doubtful.count}`} as shown`}
-                ask="Why are they right? Your reason is kept in the log."
+                ask="Reason. It is stored in the log."
                 onAnswer={(words) => doing.run(sendReviewed(words))}
               />
             </span>
@@ -167,19 +167,19 @@ export function SendStagePage({ stage, withTray }: { stage: SendStage; withTray:
         )}
         {stage.wanted.length > 0 && (
           <div className="held">
-            <b>Wanted first</b>
+            <b>Prerequisites not met</b>
             <span>{stage.wanted.join(', ')}</span>
             <Link className="text" href={`${base}/settings`} style={{ marginLeft: 'auto' }}>
-              See the conditions
+              Show prerequisites
             </Link>
           </div>
         )}
         <div className="said">
           <FilterChips
             options={[
-              ['changes', 'What changes'],
-              ['file', 'The file'],
-              ...(stage.current ? ([['answers', 'What was sent']] as const) : []),
+              ['changes', 'Changes'],
+              ['file', 'File'],
+              ...(stage.current ? ([['answers', 'Sent']] as const) : []),
             ]}
             current={view}
             onPick={(next) =>
@@ -197,9 +197,9 @@ export function SendStagePage({ stage, withTray }: { stage: SendStage; withTray:
             </Link>
             ,{' '}
             <Link className="text" href={`${base}/checks?show=leftOut`}>
-              {stage.leftOut.toLocaleString()} left out
+              {stage.leftOut.toLocaleString()} excluded
             </Link>
-            {stage.draftDiffers && stage.published && '; the draft is no part of it'}
+            {stage.draftDiffers && stage.published && '; without the draft'}
           </span>
         </div>
         {view === 'answers' && stage.current ? (
@@ -209,9 +209,9 @@ export function SendStagePage({ stage, withTray }: { stage: SendStage; withTray:
             <FilePreview file={stage.file} />
           ) : (
             <Empty title="No listing is ready yet.">
-              <span className="muted">Once one is, the file as it will leave is shown here.</span>{' '}
+              <span className="muted">The file is shown here as soon as one is ready.</span>{' '}
               <Link className="text" href={`${base}/checks?show=blocked`}>
-                See what blocks them
+                Show blockers
               </Link>
             </Empty>
           )

@@ -3,11 +3,11 @@ import type { EntryAnswer, SubmissionCause, SubmissionState } from '@/server/db/
 /** A submission's state as a person says it. */
 export const stateLabels: Readonly<Record<SubmissionState, string>> = {
   planning: 'being prepared',
-  held: 'held back to be looked at',
+  held: 'held for review',
   queued: 'waiting to be sent',
   sending: 'being sent',
   paused: 'paused',
-  waiting: 'the channel is working on it',
+  waiting: 'waiting for the channel',
   answered: 'answered',
   failed: 'not delivered',
   stopped: 'stopped',
@@ -15,12 +15,12 @@ export const stateLabels: Readonly<Record<SubmissionState, string>> = {
 
 /** What made a submission. */
 export const causeLabels: Readonly<Record<SubmissionCause, string>> = {
-  hand: 'sent by a person',
+  hand: 'manual',
   schedule: 'its hour came',
-  quick: 'prices or stock changed',
-  back: 'brought back to earlier',
-  test: 'tried at the test account',
-  draft: 'saved as drafts there',
+  quick: 'automatic: prices or stock changed',
+  back: 'restored',
+  test: 'test account',
+  draft: 'saved as drafts',
 };
 
 /** What came of one listing, and how it is coloured. */

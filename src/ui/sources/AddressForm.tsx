@@ -57,7 +57,7 @@ export function AddressForm({ source, name, ...given }: AddressFormProps) {
         <Button
           variant="default"
           disabled={busy}
-          onClick={() => act(() => fetchSourceNow(source), 'Being fetched')}
+          onClick={() => act(() => fetchSourceNow(source), 'Fetching')}
         >
           Fetch now
         </Button>
@@ -69,7 +69,7 @@ export function AddressForm({ source, name, ...given }: AddressFormProps) {
         <fieldset className="address-form" aria-label={`Address of ${name}`}>
           <TextField name="Address" shown="beside" mono width={330} {...bound(form, 'address')} />
           <CheckboxField
-            name="fetched by itself"
+            name="fetched on a schedule"
             checked={values.schedule !== null}
             onChange={(on) =>
               form.setFieldValue('schedule', on ? scheduleSchema.parse({ every: 'day', at: '04:30' }) : null)
@@ -84,7 +84,7 @@ export function AddressForm({ source, name, ...given }: AddressFormProps) {
             />
           )}
           <CheckboxField
-            name="bring in without asking"
+            name="import without review"
             checked={values.automatic}
             onChange={(on) => form.setFieldValue('automatic', on)}
           />

@@ -8,7 +8,7 @@ export function DeleteSource({ id, name, items }: { id: number; name: string; it
   return (
     <DeleteButton
       label="Delete"
-      words={`Its mapping, its schedule and its runs are deleted, so that none of them can be undone any more. Its ${counted(items, 'item')} stay.`}
+      words={`Its mapping, schedule and import runs are deleted; no run can be undone afterwards. Its ${counted(items, 'item')} stay.`}
       type={name}
       act={() => deleteSource(id)}
     />

@@ -59,20 +59,20 @@ export function Upload() {
     <Dropzone
       className="drop"
       role="region"
-      aria-label="Bring in a file"
+      aria-label="Import a file"
       multiple={false}
       activateOnClick={false}
       enablePointerEvents
       openRef={choose}
       loading={share !== undefined}
-      inputProps={{ 'aria-label': 'File to bring in' }}
+      inputProps={{ 'aria-label': 'File to import' }}
       onDrop={([file]) => take(file)}
     >
       <div>
         <h2>Drop a file with items here</h2>
         <span className="muted">
-          Delimited text, a workbook (XLSX, XLS, ODS), XML or JSON of any shape, packed or not. How it is
-          written is found out; nothing is changed until you say so.
+          Delimited text, workbook (XLSX, XLS, ODS), XML or JSON of any shape, also compressed. The format is
+          detected. Nothing changes before you import.
         </span>
       </div>
       <div className="row" style={{ flexWrap: 'wrap' }}>
@@ -110,7 +110,7 @@ export function UploadInto({ source, name }: { source: number; name: string }) {
       <FileButton onChange={take} accept={accepted} inputProps={{ 'aria-label': `New file for ${name}` }}>
         {(props) => (
           <Button {...props} variant="default" loading={share !== undefined}>
-            Bring in a new file
+            Import a new file
           </Button>
         )}
       </FileButton>

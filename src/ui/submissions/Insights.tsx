@@ -49,14 +49,14 @@ export function InsightsPage({ insights }: { insights: Insights }) {
       </div>
       {feeds.length === 0 ? (
         <div className="panel">
-          <Empty title="No channel has answered in this time.">
-            <LinkButton href="/submissions">See what was sent</LinkButton>
+          <Empty title="No results in this period.">
+            <LinkButton href="/submissions">Show submissions</LinkButton>
           </Empty>
         </div>
       ) : (
         <div className="insights">
           <section className="panel wide" aria-label="Accepted share">
-            <h2>Accepted, of what was answered on a day</h2>
+            <h2>Accepted share per day</h2>
             <Chart
               type="line"
               height={240}
@@ -103,9 +103,9 @@ export function InsightsPage({ insights }: { insights: Insights }) {
                 <tr>
                   <th>Feed</th>
                   <th>Accepted</th>
-                  <th>Refused</th>
+                  <th>Rejected</th>
                   <th>Foreseen</th>
-                  <th>Answered in</th>
+                  <th>Time to result</th>
                 </tr>
               </thead>
               <tbody>
@@ -116,10 +116,7 @@ export function InsightsPage({ insights }: { insights: Insights }) {
                     <td className={`number ${refused > 0 ? 'tone-blocker' : 'muted'}`}>
                       {refused.toLocaleString()}
                     </td>
-                    <td
-                      className="number"
-                      title="Refusals that our own checks had said something of on the same field"
-                    >
+                    <td className="number" title="Rejections of a field that our checks had reported">
                       {refused === 0 ? '–' : `${foreseen} of ${refused}`}
                     </td>
                     <td className="number">{seconds === undefined ? '–' : durationText(seconds)}</td>
@@ -128,9 +125,9 @@ export function InsightsPage({ insights }: { insights: Insights }) {
               </tbody>
             </table>
           </section>
-          <section className="panel" aria-label="Refusals">
-            <h2>Why listings were refused</h2>
-            {causes.length === 0 && <p className="muted">None was.</p>}
+          <section className="panel" aria-label="Rejections">
+            <h2>Reasons of rejections</h2>
+            {causes.length === 0 && <p className="muted">No rejections.</p>}
             <table className="plain">
               <tbody>
                 {causes.map(({ feed, code, text, count }) => (

@@ -30,15 +30,15 @@ export function Submissions({ view }: { view: SubmissionsView }) {
     <>
       <div className={view.underWay.length === 0 ? 'outbox-top calm' : 'outbox-top'}>
         {view.underWay.length > 0 && (
-          <section className="panel" aria-label="On its way">
-            <h2>On its way</h2>
+          <section className="panel" aria-label="In progress">
+            <h2>In progress</h2>
             {view.underWay.map((line) => (
               <SubmissionsUnderWay key={line.id} line={line} />
             ))}
           </section>
         )}
         <section className="panel" aria-label="Next">
-          <h2>{view.underWay.length === 0 ? 'Nothing is on its way. Next:' : 'Next'}</h2>
+          <h2>{view.underWay.length === 0 ? 'Nothing in progress. Next:' : 'Next'}</h2>
           <div className="nexts">
             {view.feeds.map(({ code, name, hour }) => (
               <div key={code} className="next">
@@ -46,7 +46,7 @@ export function Submissions({ view }: { view: SubmissionsView }) {
                   {name}
                 </Link>
                 <span className={hour.paused ? 'tone-risk' : 'muted'}>
-                  {hour.paused ? 'paused' : hour.next ? <When at={hour.next} zone={hour.zone} /> : 'by hand'}
+                  {hour.paused ? 'paused' : hour.next ? <When at={hour.next} zone={hour.zone} /> : 'manual'}
                   {hour.quick && ', prices at once'}
                 </span>
               </div>
@@ -68,18 +68,18 @@ export function Submissions({ view }: { view: SubmissionsView }) {
           />
         </div>
         {view.done.length === 0 ? (
-          <Empty title="Nothing has been sent yet.">
-            {first && <LinkButton href={`/feeds/${first.code}/send`}>See what is ready</LinkButton>}
+          <Empty title="Nothing sent yet.">
+            {first && <LinkButton href={`/feeds/${first.code}/send`}>Show ready listings</LinkButton>}
           </Empty>
         ) : (
           <table className="plain">
             <thead>
               <tr>
                 <th>Feed</th>
-                <th>When</th>
-                <th>Because</th>
+                <th>Time</th>
+                <th>Trigger</th>
                 <th>Listings</th>
-                <th>Came of it</th>
+                <th>Result</th>
                 <th />
               </tr>
             </thead>
@@ -93,7 +93,7 @@ export function Submissions({ view }: { view: SubmissionsView }) {
         {view.before !== undefined && (
           <p style={{ padding: 12 }}>
             <Link className="text" href={withChange({ before: String(view.before) })}>
-              Earlier ones
+              Show earlier
             </Link>
           </p>
         )}
@@ -126,7 +126,7 @@ function SubmissionsUnderWay({ line }: { line: SubmissionLine }) {
         {(state === 'queued' || state === 'sending') && (
           <TextButton onClick={() => doing.run(pause(id))}>Pause</TextButton>
         )}
-        {state === 'paused' && <TextButton onClick={() => doing.run(resume(id))}>Go on</TextButton>}
+        {state === 'paused' && <TextButton onClick={() => doing.run(resume(id))}>Resume</TextButton>}
         {['queued', 'sending', 'paused'].includes(state) && (
           <TextButton onClick={() => doing.run(stop(id))}>Stop</TextButton>
         )}
@@ -167,9 +167,9 @@ function SubmissionsDone({ line }: { line: SubmissionLine }) {
               <span className="tone-ready">
                 {accepted.toLocaleString()} {line.cause === 'draft' ? 'saved' : 'accepted'}
               </span>
-              {refused > 0 && <span className="tone-blocker">, {refused.toLocaleString()} refused</span>}
-              {withdrawn > 0 && `, ${withdrawn.toLocaleString()} taken back`}
-              {silent > 0 && <span className="tone-risk">, {silent.toLocaleString()} never answered</span>}
+              {refused > 0 && <span className="tone-blocker">, {refused.toLocaleString()} rejected</span>}
+              {withdrawn > 0 && `, ${withdrawn.toLocaleString()} withdrawn`}
+              {silent > 0 && <span className="tone-risk">, {silent.toLocaleString()} without a result</span>}
             </span>
           </span>
         ) : (

@@ -22,11 +22,11 @@ export function MatchingPage({ view }: { view: MatchingView }) {
   const router = useRouter();
   const [asked, ask] = useState<Show>();
   const names: Record<Show, string> = {
-    doubts: `In doubt ${view.doubts.length.toLocaleString()}`,
+    doubts: `Uncertain ${view.doubts.length.toLocaleString()}`,
     pairs: `Paired ${view.pairs.length.toLocaleString()}`,
-    items: `Items without ${view.itemCount.toLocaleString()}`,
-    variants: `Left of theirs ${view.variants.length.toLocaleString()}`,
-    refused: `Said no ${view.refused.length.toLocaleString()}`,
+    items: `Unmatched items ${view.itemCount.toLocaleString()}`,
+    variants: `Unmatched variants ${view.variants.length.toLocaleString()}`,
+    refused: `Rejected ${view.refused.length.toLocaleString()}`,
   };
   const show: Show = asked ?? (view.doubts.length > 0 ? 'doubts' : 'pairs');
   const settle = (sku: string, variant: string, same: boolean | null) =>
@@ -36,7 +36,7 @@ export function MatchingPage({ view }: { view: MatchingView }) {
       <header className="page-head">
         <h1>{view.name}</h1>
         <span className="sub">
-          {counted(view.pairs.length, 'item')} paired, each with the partner’s code, cost and stock
+          {counted(view.pairs.length, 'item')} matched to the supplier’s code, cost and stock
         </span>
         <div className="acts">
           <TextButton
@@ -47,7 +47,7 @@ export function MatchingPage({ view }: { view: MatchingView }) {
               )
             }
           >
-            Take the range away
+            Delete range
           </TextButton>
         </div>
       </header>
@@ -65,9 +65,9 @@ export function MatchingPage({ view }: { view: MatchingView }) {
         <CandidateMatches
           doubts={view.doubts}
           busy={acts.busy}
-          theirs="May be the partner’s"
+          theirs="Possible variants of the supplier"
           money="cost"
-          none="Every item is paired, or nothing of the range is like it."
+          none="Every item is matched, or has no similar variant."
           onSettle={(sku, { code }, same) => settle(sku, code, same)}
         />
       )}
@@ -88,7 +88,7 @@ export function MatchingPage({ view }: { view: MatchingView }) {
                 ),
               },
               {
-                head: show === 'pairs' ? 'Is the partner’s' : 'Is not the partner’s',
+                head: show === 'pairs' ? 'Match' : 'Rejected match',
                 by: ({ variant }) => variant.name,
                 cell: ({ variant }) => (
                   <span>
@@ -117,7 +117,7 @@ export function MatchingPage({ view }: { view: MatchingView }) {
                 className: 'muted nowrap',
                 by: ({ byHand }) => (byHand ? 'by hand' : 'sure'),
                 cell: ({ byHand, supports }) => (
-                  <span title={supports.join('\n')}>{byHand ? 'by hand' : 'was sure'}</span>
+                  <span title={supports.join('\n')}>{byHand ? 'by hand' : 'certain'}</span>
                 ),
               },
               {
@@ -126,12 +126,12 @@ export function MatchingPage({ view }: { view: MatchingView }) {
                 className: 'nowrap',
                 cell: ({ item, variant }) => (
                   <TextButton onClick={() => settle(item.code, variant.code, null)}>
-                    {show === 'pairs' ? 'Part' : 'Look again'}
+                    {show === 'pairs' ? 'Unmatch' : 'Reconsider'}
                   </TextButton>
                 ),
               },
             ]}
-            empty={<Empty title={show === 'pairs' ? 'Nothing is paired yet.' : 'Nothing was said no to.'} />}
+            empty={<Empty title={show === 'pairs' ? 'No matches yet.' : 'No rejected matches.'} />}
           />
         </div>
       )}
@@ -141,7 +141,7 @@ export function MatchingPage({ view }: { view: MatchingView }) {
             rows={view[show]}
             code="Code"
             money={show === 'items' ? 'Price' : 'Cost'}
-            empty={show === 'items' ? 'Every item is like one of theirs.' : 'Nothing of theirs is left.'}
+            empty={show === 'items' ? 'Every item has a similar variant.' : 'Every variant is matched.'}
           />
         </div>
       )}
@@ -159,17 +159,17 @@ function Give({ view }: { view: MatchingView }) {
   return (
     <span className="row small">
       {view.gives.includes('inventoryLevel') && (
-        <CheckboxField name="Stock too" checked={stock} onChange={setStock} />
+        <CheckboxField name="Update stock" checked={stock} onChange={setStock} />
       )}
       {view.gives.includes('cost') && (
         <TextField
-          name="Prices for a profit of %"
+          name="Set prices for a margin of %"
           shown="beside"
           width={56}
           value={profit}
           onChange={setProfit}
           error={wrong}
-          title="The share of the price that is left when the cost is paid; prices stay where this is empty"
+          title="Margin: share of the price after the cost. Empty: prices stay."
         />
       )}
       <Button
@@ -184,7 +184,7 @@ function Give({ view }: { view: MatchingView }) {
           )
         }
       >
-        Give items code and cost
+        Update codes and costs
       </Button>
     </span>
   );

@@ -34,12 +34,12 @@ export function SupplierList({ ranges }: { ranges: readonly SupplierLine[] }) {
     <>
       <header className="page-head">
         <h1>Suppliers</h1>
-        <span className="sub">ranges that another makes or ships, under that partner’s own codes</span>
+        <span className="sub">ranges of suppliers, with their own codes</span>
         <div className="acts">
           <FileButton accept=".csv,.tsv,.txt,text/csv" onChange={look}>
             {(props) => (
               <Button {...props} loading={acts.busy}>
-                Bring a range in
+                Import a range
               </Button>
             )}
           </FileButton>
@@ -57,11 +57,11 @@ export function SupplierList({ ranges }: { ranges: readonly SupplierLine[] }) {
               router.push(`/suppliers/${answer.code}`);
               const refused =
                 answer.refused.length > 0
-                  ? `; ${counted(answer.refused.length, 'row')} not taken, the first in line ${answer.refused[0]?.line}: ${answer.refused[0]?.why === 'noCode' ? 'no code' : 'its code stands twice'}`
+                  ? `; ${counted(answer.refused.length, 'row')} rejected, the first in line ${answer.refused[0]?.line}: ${answer.refused[0]?.why === 'noCode' ? 'no code' : 'its code occurs twice'}`
                   : '';
               return {
                 ok: true,
-                words: `${counted(answer.variants, 'variant')} brought in, ${answer.sure} paired${refused}`,
+                words: `${counted(answer.variants, 'variant')} imported, ${answer.sure} matched${refused}`,
               };
             })
           }
@@ -88,13 +88,13 @@ export function SupplierList({ ranges }: { ranges: readonly SupplierLine[] }) {
               cell: ({ variants }) => variants.toLocaleString(),
             },
             {
-              head: 'Paired',
+              head: 'Matched',
               className: 'number',
               by: ({ pairs }) => pairs,
               cell: ({ pairs }) => pairs.toLocaleString(),
             },
             {
-              head: 'Brought in',
+              head: 'Imported',
               by: ({ importedAt }) => importedAt.getTime(),
               cell: ({ importedAt }) => <When at={importedAt} />,
             },
@@ -104,16 +104,16 @@ export function SupplierList({ ranges }: { ranges: readonly SupplierLine[] }) {
               className: 'nowrap',
               cell: ({ code }) => (
                 <TextButton onClick={() => acts.run((press) => deleteSupplier(code, press))}>
-                  Take away
+                  Delete
                 </TextButton>
               ),
             },
           ]}
           empty={
-            <Empty title="No range yet.">
+            <Empty title="No ranges yet.">
               <span>
-                Bring in the list of what a partner makes or ships for you: its code, name, colour, size, cost
-                and stock. Its variants are paired with your items.
+                Import the list of a supplier: code, name, colour, size, cost and stock. Its variants are
+                matched to your items.
               </span>
             </Empty>
           }
@@ -152,13 +152,13 @@ function Mapping({ file, onBring, onClose }: MappingProps) {
       <div className="row">
         <TextField name="Name of the range" shown="beside" value={name} onChange={setName} width={240} />
         <span className="grow" />
-        <TextButton onClick={onClose}>Not now</TextButton>
+        <TextButton onClick={onClose}>Cancel</TextButton>
         <Button type="submit" disabled={!ready}>
-          Pair its {counted(file.look.rows, 'variant')}
+          Match its {counted(file.look.rows, 'variant')}
         </Button>
       </div>
       {!Object.values(chosen).includes('sku') && (
-        <span className="tone-blocker small">Say which column holds the partner’s code.</span>
+        <span className="tone-blocker small">Choose the column of the supplier’s code.</span>
       )}
       <table className="columns">
         <tbody>

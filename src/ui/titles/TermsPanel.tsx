@@ -9,17 +9,17 @@ const termUseLabels: Record<NonNullable<TermUse>, string> = {
   searchWords: 'search words',
 };
 
-/** What shoppers type for the item at hand, what its listing lacks of it first, and the search words that fill themselves. */
+/** Search terms for the item at hand, what its listing lacks of it first, and the search words that fill themselves. */
 export function TermsPanel({ terms, filled }: { terms: TermUses; filled: TitlesStage['searchWords'] }) {
   return (
-    <section aria-label="What shoppers type">
-      <h2>What shoppers type</h2>
+    <section aria-label="Search terms">
+      <h2>Search terms</h2>
       {terms.total === 0 ? (
-        <span className="muted">No term is for its category, or has a word of it.</span>
+        <span className="muted">No search term for its category or its words.</span>
       ) : (
         <>
           <span className="small muted">
-            {terms.saidCount} of {terms.total} said, {Math.round(terms.share * 100)} % of the searches
+            {terms.saidCount} of {terms.total} used, {Math.round(terms.share * 100)} % of the searches
           </span>
           <ul className="terms">
             {terms.terms.map(({ term, volume, said }) => (
@@ -39,7 +39,7 @@ export function TermsPanel({ terms, filled }: { terms: TermUses; filled: TitlesS
             Search words, {filled.length}
             {filled.most !== undefined && ` of ${filled.most}`} {filled.measure}
           </span>
-          <span>{filled.value || <span className="muted">nothing left to say</span>}</span>
+          <span>{filled.value || <span className="muted">no further terms</span>}</span>
         </div>
       )}
     </section>

@@ -26,18 +26,18 @@ export function PatternOf({ stage }: { stage: TitlesStage }) {
         value={query.get('branch') ?? ''}
         options={[
           ['', 'the whole feed'] as const,
-          ...(own.length > 0 ? [{ group: 'With a pattern of their own', of: own.map(option) }] : []),
-          { group: 'Branches of the channel', of: others.map(option) },
+          ...(own.length > 0 ? [{ group: 'Categories with their own pattern', of: own.map(option) }] : []),
+          { group: 'Categories of the channel', of: others.map(option) },
         ]}
         onChange={(code) => go({ branch: code || undefined, sample: undefined })}
       />
       {branch &&
         (patternOf?.code === branch.code ? (
-          <TextButton onClick={() => put(false)}>Take the feed’s pattern here again</TextButton>
+          <TextButton onClick={() => put(false)}>Use the feed’s pattern again</TextButton>
         ) : (
           <>
             <span className="muted">{patternOf ? `as in ${patternOf.name}` : 'as in the whole feed'}</span>
-            <TextButton onClick={() => put(true)}>Give it a pattern of its own</TextButton>
+            <TextButton onClick={() => put(true)}>Create a pattern for it</TextButton>
           </>
         ))}
     </div>
@@ -65,13 +65,11 @@ export function HandTitle({ current }: { current: NonNullable<TitlesStage['curre
         onSave={put}
       />
       {byHand === 'changed' && (
-        <span className="small tone-risk">
-          The item has changed since: the pattern now makes “{pattern}”.
-        </span>
+        <span className="small tone-risk">The item changed since. The pattern now gives “{pattern}”.</span>
       )}
       {byHand && (
         <span>
-          <TextButton onClick={() => put(undefined)}>Back to the pattern</TextButton>
+          <TextButton onClick={() => put(undefined)}>Use the pattern again</TextButton>
         </span>
       )}
     </section>

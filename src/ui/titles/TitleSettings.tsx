@@ -44,7 +44,7 @@ export function Abbreviations({ pattern, onSave }: AbbreviationsProps) {
     <Opening name="Abbreviations" shown={known.length > 0 ? String(known.length) : 'none'}>
       <div className="abbreviations">
         <span className="small muted">
-          Taken only where a title is too long, before anything is cut or left out.
+          Used only in titles that are too long, before parts are cut or dropped.
         </span>
         {known.map(([word, form]) => (
           <div key={word} className="row">
@@ -58,7 +58,7 @@ export function Abbreviations({ pattern, onSave }: AbbreviationsProps) {
                 onSave={(text) => onSave({ [word]: text })}
               />
             </span>
-            <TextButton onClick={() => onSave({ [word]: null })}>Take out</TextButton>
+            <TextButton onClick={() => onSave({ [word]: null })}>Remove</TextButton>
           </div>
         ))}
         <div className="row">
@@ -93,17 +93,16 @@ export function SearchWordsSetting({ stage }: { stage: TitlesStage }) {
   if (fields.length === 0) return null;
   const shown = fields.find(({ code }) => code === field)?.label;
   return (
-    <Opening name="Search words fill" shown={shown ?? 'nothing'}>
+    <Opening name="Search words" shown={shown ?? 'nothing'}>
       <div className="abbreviations">
         <span className="small muted">
-          The words of the terms searched most: nothing that title or brand say, no word twice, never over the
-          limit.
+          Words of the most searched terms, within the limit; no word twice, none of the title or brand.
         </span>
         {!stage.terms && (
           <span className="small tone-risk">
             No keywords of this feed’s language yet.{' '}
             <Link className="text" href="/keywords">
-              Bring a list in
+              Import a list
             </Link>
           </span>
         )}
@@ -116,7 +115,7 @@ export function SearchWordsSetting({ stage }: { stage: TitlesStage }) {
         />
         {field !== undefined && (
           <TextField
-            name="Never these words, such as competitors’ names"
+            name="Excluded words, such as competitors’ names"
             shown="above"
             width="100%"
             value={unsaid}
@@ -148,12 +147,14 @@ export function Worth({ pattern, choices, onSave }: WorthProps) {
   const set = cut.filter(({ value }) => (pattern.worth[value] ?? 1) > 1);
   return (
     <Opening
-      name="Worth more"
+      name="Higher priority"
       shown={set.map(({ value, label }) => `${label} ×${pattern.worth[value]}`).join(', ') || 'none'}
     >
       <div className="abbreviations">
-        <span className="small muted">Where parts must be cut, those worth more keep their words.</span>
-        {cut.length === 0 && <span>No part is cut: all are kept or dropped whole.</span>}
+        <span className="small muted">
+          When parts are cut, those with a higher priority keep their words.
+        </span>
+        {cut.length === 0 && <span>No part is cut: each is kept or dropped.</span>}
         {cut.map(({ value, label }) => (
           <SelectField
             key={value}

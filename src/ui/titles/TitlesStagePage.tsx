@@ -50,7 +50,7 @@ export function TitlesStagePage({ stage }: { stage: TitlesStage }) {
       <div className="bench-head">
         <PatternOf stage={stage} />
         <span className="grow muted small cut">
-          {stage.fit} of {stage.total} fit whole, {stage.droppedCount} lose a part, {stage.shortenedCount} are
+          {stage.fit} of {stage.total} fit, {stage.droppedCount} lose a part, {stage.shortenedCount} are
           shortened
         </span>
         <SearchField name="Find a title" start={query.get('find') ?? ''} onFind={search} width={170} />
@@ -80,13 +80,13 @@ export function TitlesStagePage({ stage }: { stage: TitlesStage }) {
         />
         <div className="settings">
           <AttributeList
-            label="If too long, drop first"
+            label="Drop first if too long"
             chosen={pattern.dropFirst}
             choices={choices}
             onChange={(dropFirst) => save({ dropFirst })}
           />
           <AttributeList
-            label="Always kept"
+            label="Never dropped"
             chosen={pattern.keep}
             choices={choices}
             onChange={(keep) => save({ keep })}
@@ -96,9 +96,9 @@ export function TitlesStagePage({ stage }: { stage: TitlesStage }) {
             shown="beside"
             value={pattern.letterCase}
             options={[
-              ['asis', 'as they are'] as const,
+              ['asis', 'unchanged'] as const,
               ['sentence', 'first letter'] as const,
-              ['title', 'as in a title'] as const,
+              ['title', 'title case'] as const,
             ]}
             onChange={(text) => save({ letterCase: text as TitlePattern['letterCase'] })}
           />
@@ -106,21 +106,21 @@ export function TitlesStagePage({ stage }: { stage: TitlesStage }) {
           <SearchWordsSetting stage={stage} />
           <Worth pattern={pattern} choices={choices} onSave={(worth) => save({ worth })} />
           <CheckboxField
-            name="Say it once"
-            title="A part goes where the name says it already"
+            name="No repetition"
+            title="Drops a part that the name contains"
             checked={pattern.sayOnce}
             onChange={(on) => save({ sayOnce: on })}
           />
           <CheckboxField
-            name="Tell variants apart"
-            title="What a family varies by is never cut, and is added where the pattern leaves it out"
+            name="Distinguish variants"
+            title="Axis values are never cut, and are added where the pattern lacks them"
             checked={pattern.tellApart}
             onChange={(on) => save({ tellApart: on })}
           />
           {stage.phone !== undefined && (
             <CheckboxField
-              name="Name on a phone"
-              title={`What stands before the name goes where the name would end behind ${stage.phone} characters`}
+              name="Name first on phones"
+              title={`Drops what precedes the name if the name would end after ${stage.phone} characters`}
               checked={pattern.nameOnPhone}
               onChange={(on) => save({ nameOnPhone: on })}
             />
@@ -177,8 +177,8 @@ export function TitlesStagePage({ stage }: { stage: TitlesStage }) {
           {stage.terms && <TermsPanel terms={stage.terms} filled={stage.searchWords} />}
           <h2>Lengths before fitting</h2>
           <LengthChart steps={stage.histogram} most={stage.most} phone={stage.phone} />
-          <h2>Same title twice</h2>
-          {stage.twins.length === 0 && <span className="muted">No two listings share one.</span>}
+          <h2>Duplicate titles</h2>
+          {stage.twins.length === 0 && <span className="muted">No duplicates.</span>}
           {stage.twins.slice(0, 4).map((twin) => (
             <Link key={twin.title} href={withChange({ find: twin.title })} scroll={false} className="small">
               <b>{twin.count}×</b> {twin.title}
@@ -189,7 +189,7 @@ export function TitlesStagePage({ stage }: { stage: TitlesStage }) {
           )}
           {stage.phoneText && (
             <>
-              <h2>On a phone</h2>
+              <h2>Phone preview</h2>
               <div className="phone-box">
                 {stage.phoneText.shown}
                 {stage.phoneText.rest && <span className="muted">…</span>}

@@ -36,7 +36,7 @@ export function ValuesStagePage({ stage, feed }: { stage: ValuesStage; feed: str
     <>
       <div className="bench-head">
         <h2 className="grow">
-          {stage.label}: {left === 0 ? 'every word is taken' : `${counted(left, 'word')} left to do`}
+          {stage.label}: {left === 0 ? 'all values are mapped' : `${counted(left, 'value')} to map`}
         </h2>
         {shareWords && <CheckboxField name={shareWords} checked={share} onChange={setShare} />}
         <ThresholdSlider
@@ -61,10 +61,10 @@ export function ValuesStagePage({ stage, feed }: { stage: ValuesStage; feed: str
               aria-current={code === current}
             >
               <span className="top">
-                {label} <span>{words} words</span>
+                {label} <span>{words} values</span>
               </span>
               <span className={open > 0 ? 'small tone-blocker' : 'small muted'}>
-                {open > 0 ? `${open} left to do` : 'all taken'}
+                {open > 0 ? `${open} to map` : 'all mapped'}
               </span>
             </Link>
           ))}
@@ -78,7 +78,7 @@ export function ValuesStagePage({ stage, feed }: { stage: ValuesStage; feed: str
               onChoose={(choice) => save({ [line.word]: choice })}
             />
           ))}
-          {lines.length === 0 && <Empty title="No item has a word here." />}
+          {lines.length === 0 && <Empty title="No item has a value here." />}
         </div>
       </div>
     </>
@@ -122,7 +122,7 @@ function Word({ line, choices, onChoose }: WordProps) {
           </span>
         ))}
         {choice === undefined && suggestions.length === 0 && (
-          <span className="small muted">nothing like it</span>
+          <span className="small muted">no similar choice</span>
         )}
       </span>
     </div>

@@ -27,17 +27,14 @@ export function Dictionaries({ there, missing, state, progress, error }: Diction
     <section className="panel setup-form" aria-label="Dictionaries">
       <h2>Dictionaries</h2>
       <p className="small muted">
-        Places in a channel’s tree are suggested across languages. The words of a shop in nine languages and
-        English WordNet are part of Lively Cart; dictionaries to English come from Debian, under their own
-        licences.
+        Dictionaries improve category suggestions across languages. Shop words in nine languages and English
+        WordNet are included; further dictionaries come from Debian, under their own licences.
       </p>
       <p>
-        {there.length > 0 ? `There: ${names(there)}.` : 'None is there yet; suggestions work without them.'}
+        {there.length > 0 ? `There: ${names(there)}.` : 'None installed; suggestions work without them.'}
         {missing.length > 0 && there.length > 0 && ` Missing: ${names(missing)}.`}
       </p>
-      {state === 'fetching' && (
-        <p role="status">Being fetched, {Math.round(progress * 100)} % done; nothing waits for it.</p>
-      )}
+      {state === 'fetching' && <p role="status">Fetching, {Math.round(progress * 100)} % done.</p>}
       {state === 'failed' && (
         <p className="tone-risk" role="alert">
           They could not be fetched: {error}
@@ -55,7 +52,7 @@ export function Dictionaries({ there, missing, state, progress, error }: Diction
               })
             }
           >
-            Fetch them
+            Fetch dictionaries
           </Button>
         </div>
       )}

@@ -4,12 +4,12 @@ import { type Retention, retentionSchema } from '@/core/forms/retention';
 import { useAction } from '../kit/hooks/useAction';
 import { SavedSettings } from './SavedSettings';
 
-/** How long things are kept that pile up. */
+/** Retention that pile up. */
 export function RetentionForm({ retention }: { retention: Retention }) {
   const doing = useAction();
   return (
-    <section className="panel setup-form" aria-label="How long things are kept" aria-busy={doing.busy}>
-      <h2>How long things are kept, in days</h2>
+    <section className="panel setup-form" aria-label="Retention" aria-busy={doing.busy}>
+      <h2>Retention in days</h2>
       <SavedSettings
         of="Kept"
         schema={retentionSchema}
@@ -18,8 +18,8 @@ export function RetentionForm({ retention }: { retention: Retention }) {
         store={storeRetention}
       />
       <p className="small muted">
-        Who did what, and what came of each submission in numbers, is kept for good. How much was dropped
-        stands in the log of what was done.
+        The activity log and the figures of each submission are never deleted. The log records how much was
+        deleted.
       </p>
     </section>
   );

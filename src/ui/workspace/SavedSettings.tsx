@@ -31,7 +31,10 @@ export function SavedSettings<T extends z.ZodObject>({
           doing.run(
             next.success
               ? store(next.data)
-              : Promise.resolve({ ok: false, words: next.error.issues[0]?.message ?? 'That is not taken.' }),
+              : Promise.resolve({
+                  ok: false,
+                  words: next.error.issues[0]?.message ?? 'This value is not valid.',
+                }),
           );
         }}
       />

@@ -17,12 +17,12 @@ export interface VisitsFigures {
 }
 
 const stateWords = [
-  ['read', 'say what they sell'],
-  ['silent', 'say nothing that a channel can read'],
+  ['read', 'with product data'],
+  ['silent', 'without product data'],
   ['moved', 'have moved'],
   ['gone', 'are gone'],
-  ['forbidden', 'may not be visited'],
-  ['due', 'wait for their first visit'],
+  ['forbidden', 'not allowed by robots.txt'],
+  ['due', 'waiting for their first visit'],
 ] as const;
 
 /** How often figures are looked at while pages are being visited, in ms. */
@@ -33,12 +33,12 @@ export function ShopVisitsForm({ visits, view }: { visits: ShopVisits; view: Vis
   const doing = useAction();
   usePolling(visits.on && (view.pages === 0 || (view.states.due ?? 0) > 0), lookEvery);
   return (
-    <section className="panel setup-form" aria-label="The shop’s own pages" aria-busy={doing.busy}>
-      <h2>The shop’s own pages</h2>
+    <section className="panel setup-form" aria-label="Pages of the shop" aria-busy={doing.busy}>
+      <h2>Pages of the shop</h2>
       <p className="small muted">
-        Each item’s page is looked at now and then: where it says another price, stock, condition or number
-        than the listing that leads there, Checks says so before a channel does. What your{' '}
-        <span className="mono">robots.txt</span> forbids is not visited.
+        Item pages are visited from time to time. Checks reports a price, stock, condition or GTIN that
+        differs from the listing. Pages that your <span className="mono">robots.txt</span> forbids are not
+        visited.
       </p>
       <SavedSettings
         of="Visits"
@@ -72,7 +72,7 @@ export function ShopVisitsForm({ visits, view }: { visits: ShopVisits; view: Vis
           <Button
             variant="default"
             disabled={doing.busy}
-            onClick={() => doing.run(visitShopNow(), 'All pages will be visited')}
+            onClick={() => doing.run(visitShopNow(), 'All pages will be visited now')}
           >
             Visit all now
           </Button>

@@ -45,12 +45,12 @@ export function WorkspaceForm({ zones, ...given }: SetupFormProps) {
     <form className="panel setup-form" aria-label="Settings" onSubmit={form.onSubmit(save)}>
       <TextInput
         label="Name of the shop"
-        description="Files that are sent name it as their author."
+        description="Named as the author of sent files."
         {...form.getInputProps('name')}
       />
       <Select
         label="Currency of the catalog"
-        description="Amounts that name no currency are in this one. A feed of a market with another never relabels them; give it amounts of its own."
+        description="Amounts without a currency are in this one. A feed in another currency needs amounts of its own."
         data={currencyChoices}
         searchable
         allowDeselect={false}
@@ -58,7 +58,7 @@ export function WorkspaceForm({ zones, ...given }: SetupFormProps) {
       />
       <Select
         label="Time zone"
-        description="Schedules go by its clock, across clock changes."
+        description="Schedules, days and times use this zone."
         data={[...zones]}
         searchable
         allowDeselect={false}
@@ -67,7 +67,7 @@ export function WorkspaceForm({ zones, ...given }: SetupFormProps) {
       />
       <Select
         label="Main language of the catalog"
-        description="What texts are in where an attribute is not written in a feed's own language."
+        description="Language of texts without a translation."
         data={languages}
         searchable
         allowDeselect={false}
@@ -80,7 +80,7 @@ export function WorkspaceForm({ zones, ...given }: SetupFormProps) {
       )}
       <div>
         <Button type="submit" disabled={!form.isDirty() || busy}>
-          Save setup
+          Save settings
         </Button>
       </div>
     </form>

@@ -13,7 +13,7 @@ export const POST = route(
   { right: 'change', what: 'add a picture', query },
   async ({ request, query: { sku, family, name } }) => {
     const holder = sku !== undefined ? { sku } : family !== undefined ? { family } : undefined;
-    if (!holder) return refuse('Whose picture it is is missing.', 400);
+    if (!holder) return refuse('The item of the picture is missing.', 400);
     if (!request.body) return refuse('The picture is empty. Nothing was changed.', 400);
     return Response.json(await takePicture(holder, name, request.body));
   },

@@ -84,7 +84,7 @@ export default page(
                   {feed.listing && (
                     <span className={tones[feed.listing.state]}>
                       {feed.listing.state === 'leftOut'
-                        ? `left out: ${feed.listing.reason}`
+                        ? `excluded: ${feed.listing.reason}`
                         : feed.listing.state}
                     </span>
                   )}

@@ -9,7 +9,7 @@ export default page(async () => {
     <div className="page scrolls">
       <header className="page-head">
         <h1>Archived items</h1>
-        <span className="sub">in no feed; nothing of them is lost</span>
+        <span className="sub">in no feed; all their values are kept</span>
         <div className="acts">
           <Link className="text" href="/items">
             All items

@@ -8,7 +8,7 @@ export default page(async () => {
     <div className="page scrolls">
       <header className="page-head">
         <h1>Add an item</h1>
-        <span className="sub">its other values are filled in on its own page</span>
+        <span className="sub">add the other values on its page</span>
       </header>
       <NewItem families={families.map(({ code, name }) => ({ code, name }))} />
     </div>

@@ -11,6 +11,6 @@ export const GET = route(
       ? new Response(new Uint8Array(bytes), {
           headers: { 'content-type': 'image/jpeg', 'cache-control': 'private, max-age=3600' },
         })
-      : refuse('There is no such picture.', 404);
+      : refuse('This picture does not exist.', 404);
   },
 );

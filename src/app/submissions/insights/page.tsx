@@ -9,7 +9,7 @@ export default page(async ({ query }) => {
     <div className="page scrolls">
       <header className="page-head">
         <h1>Insights</h1>
-        <span className="sub">whether it is getting better</span>
+        <span className="sub">acceptance over time</span>
         <div className="acts">
           <Link className="text" href="/submissions">
             Submissions

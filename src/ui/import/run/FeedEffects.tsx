@@ -26,14 +26,14 @@ export function FeedEffects({
   acts: RunActs;
 }) {
   if (run.state === 'uploaded')
-    return <p className="side-pad muted">Check all rows to see what this adds to each feed.</p>;
+    return <p className="side-pad muted">Check all rows to see the effect on each feed.</p>;
   if (!effects)
     return <p className="side-pad muted">The effect on each feed is shown until the import is applied.</p>;
-  if (effects.feeds.length === 0) return <p className="side-pad muted">There is no feed yet.</p>;
+  if (effects.feeds.length === 0) return <p className="side-pad muted">No feeds yet.</p>;
   return (
     <>
       <p className="side-pad muted">
-        New items join a feed at once, or wait until somebody adds them in the feed’s settings.
+        New items join a feed at once, or wait until you add them in the feed’s settings.
         {effects.tried < effects.of &&
           ` Counted over the first ${effects.tried.toLocaleString()} of ${effects.of.toLocaleString()} rows.`}
       </p>

@@ -5,7 +5,7 @@ import { TextButton } from '../../kit/inputs/TextButton';
 import type { RunSideProps } from './runFindings';
 import type { RunActs } from './useImportRun';
 
-/** Attributes of which a run keeps, or overwrites, what a person mended by hand. */
+/** Attributes of which a run keeps, or overwrites, what a person edited by hand. */
 function keptValuesOf(run: RunSideProps['run'], acts: RunActs): [string, number][] {
   const blocked = run.held ?? {};
   const requested = (acts.mapping.overwrite ?? []).filter((code) => blocked[code] === undefined);
@@ -17,9 +17,7 @@ const kindLabels = { new: 'new', changed: 'changed', missing: 'missing from the 
 export function Changes({ run, findings, targets, acts }: RunSideProps) {
   const labelOf = (code: string) => targets.find((one) => one.code === code)?.label ?? code;
   if (run.state === 'uploaded')
-    return (
-      <p className="side-pad muted">Check all rows to see what is new, what changes, and what is refused.</p>
-    );
+    return <p className="side-pad muted">Check all rows to see new, changed and rejected rows.</p>;
   const open = run.state === 'checked';
   return (
     <table className="changes">
@@ -30,8 +28,8 @@ export function Changes({ run, findings, targets, acts }: RunSideProps) {
             <td>{labelOf(attribute)}</td>
             <td className="tone-tip">
               {acts.mapping.overwrite?.includes(attribute)
-                ? 'taken from the file, also where it was mended by hand'
-                : `${count} mended by hand ${count === 1 ? 'stays' : 'stay'} although the file says otherwise`}
+                ? 'replaced by the file, also where it was edited by hand'
+                : `${count} edited by hand ${count === 1 ? 'stays' : 'stay'} although the file differs`}
               {open && (
                 <TextButton
                   small
@@ -42,7 +40,7 @@ export function Changes({ run, findings, targets, acts }: RunSideProps) {
                     acts.act((press) => startImport(run.id, 'check', press));
                   }}
                 >
-                  {acts.mapping.overwrite?.includes(attribute) ? 'Keep mine' : 'Take the file’s'}
+                  {acts.mapping.overwrite?.includes(attribute) ? 'Keep mine' : 'Use the file’s value'}
                 </TextButton>
               )}
             </td>
@@ -85,7 +83,7 @@ export function Changes({ run, findings, targets, acts }: RunSideProps) {
                 <b>
                   {total.toLocaleString()} {kindLabels[kind]}
                 </b>
-                {idle && <span className="muted"> left as they are</span>}
+                {idle && <span className="muted"> unchanged</span>}
                 {total > lines.length && <span className="muted">, the first {lines.length}</span>}
               </td>
             </tr>,
@@ -125,7 +123,7 @@ export function Changes({ run, findings, targets, acts }: RunSideProps) {
         {run.counts.new + run.counts.changed + run.counts.missing + run.counts.rejected === 0 && (
           <tr>
             <td className="tone-ready" colSpan={3}>
-              Every row is as the catalog has it.
+              Every row equals the catalog.
             </td>
           </tr>
         )}

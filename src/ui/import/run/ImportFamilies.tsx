@@ -5,15 +5,15 @@ import type { RunSideProps } from './runFindings';
 
 const groupingLabels: Record<GroupingWay, string> = {
   nesting: 'nesting in the file',
-  sharedCode: 'a code they share',
-  parentCode: 'a code that names their parent row',
+  sharedCode: 'a shared code',
+  parentCode: 'a code of the parent row',
   sameName: 'the same name',
   names: 'names that differ only in axis words',
 };
 
 const misfitLabels: Record<Misfit, string> = {
-  alone: 'no other row belongs with it',
-  sameAxes: 'another row has the same value on every axis',
+  alone: 'no other row of its family',
+  sameAxes: 'another row has the same axis values',
   noParent: 'its parent is not in the file and no other row names it',
   noName: 'has no name to compare',
 };
@@ -29,7 +29,7 @@ export function Families({ run, preview, findings, acts }: RunSideProps) {
           value={grouping?.by ?? ''}
           shown="beside"
           options={[
-            ['', 'nothing: no families'],
+            ['', 'no families'],
             ...groupingWays.map((route) => [route, groupingLabels[route]] as const),
           ]}
           disabled={acts.locked || acts.busy}
@@ -45,7 +45,7 @@ export function Families({ run, preview, findings, acts }: RunSideProps) {
         />
         {grouping?.by === 'parentCode' && (
           <SelectField
-            name="which stands in"
+            name="in column"
             value={grouping.column ?? ''}
             shown="beside"
             options={[
@@ -63,7 +63,7 @@ export function Families({ run, preview, findings, acts }: RunSideProps) {
         )}
       </div>
       {run.state === 'uploaded' ? (
-        <p className="muted">Check all rows to see the families this makes and the rows that fit none.</p>
+        <p className="muted">Check all rows to see the families and the rows without one.</p>
       ) : (
         <>
           <p>
@@ -71,7 +71,7 @@ export function Families({ run, preview, findings, acts }: RunSideProps) {
             {loose.length > 0 && (
               <span className="tone-risk">
                 , {loose.length === 100 ? '100 or more' : loose.length} {loose.length === 1 ? 'row' : 'rows'}{' '}
-                that do not fit
+                without a family
               </span>
             )}
           </p>
@@ -88,12 +88,10 @@ export function Families({ run, preview, findings, acts }: RunSideProps) {
               {families.map(({ code, name, items, axes, known }) => (
                 <tr key={code}>
                   <td className="mono">{code}</td>
-                  <td>
-                    {name === code ? <span className="muted">its name stands with its items</span> : name}
-                  </td>
+                  <td>{name === code ? <span className="muted">named after its items</span> : name}</td>
                   <td>
                     {items} items {axes.length > 0 && `by ${axes.join(' × ')}`}
-                    {known && <span className="muted"> already there</span>}
+                    {known && <span className="muted"> exists already</span>}
                   </td>
                 </tr>
               ))}

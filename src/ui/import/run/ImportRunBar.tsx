@@ -18,7 +18,7 @@ import type { RunActs } from './useImportRun';
 
 const stateWords = {
   checking: 'Checking every row; nothing is changed',
-  applying: 'Bringing items in',
+  applying: 'Importing items',
   undoing: 'Undoing the run',
 } as const;
 
@@ -45,7 +45,8 @@ export function ImportRunBar({ run, trouble, findings, acts }: RunBarProps) {
       {acts.underWay && <UnderWay run={run} acts={acts} />}
       {run.state === 'checked' && run.alarms && run.alarms.length > 0 && (
         <span className="tone-blocker" role="alert">
-          <b>Look before you apply.</b> {run.alarms.map(importAlarmText).join('. ')}.
+          <b>Held for review: check the changes before you import.</b>{' '}
+          {run.alarms.map(importAlarmText).join('. ')}.
         </span>
       )}
       {more > 0 && (
@@ -79,7 +80,7 @@ export function ImportRunBar({ run, trouble, findings, acts }: RunBarProps) {
           </span>
           {counts.rejected > 0 && (
             <a className="text small" href={`/api/runs/${run.id}/rejected`} download>
-              Download them with reasons
+              Export them with reasons
             </a>
           )}
         </>
@@ -87,7 +88,7 @@ export function ImportRunBar({ run, trouble, findings, acts }: RunBarProps) {
       {run.state === 'uploaded' && (
         <>
           <SelectField
-            name="Items are found again by"
+            name="Items are matched by"
             value={mapping.key}
             shown="beside"
             options={itemKeys.map((key) => [key, keyNames[key]])}
@@ -95,7 +96,7 @@ export function ImportRunBar({ run, trouble, findings, acts }: RunBarProps) {
             onChange={(key) => acts.change({ edit: 'key', key: key as ItemKey })}
           />
           <SelectField
-            name="Missing ones are"
+            name="Missing items:"
             value={mapping.missing}
             shown="beside"
             options={missingWays.map((route) => [route, missingNames[route]])}
@@ -106,7 +107,7 @@ export function ImportRunBar({ run, trouble, findings, acts }: RunBarProps) {
           />
           {!ready && (
             <span className="tone-blocker">
-              Choose what holds the {keyNames[mapping.key]}: items are found again by it.
+              Choose the column of the {keyNames[mapping.key]}: items are matched by it.
             </span>
           )}
         </>
@@ -126,7 +127,7 @@ export function ImportRunBar({ run, trouble, findings, acts }: RunBarProps) {
             disabled={acts.busy || chosen === 0}
             onClick={() => acts.act((press) => startImport(run.id, 'apply', press))}
           >
-            {chosen === 0 ? 'Nothing to bring in' : `Bring in ${counted(chosen, 'item')}`}
+            {chosen === 0 ? 'Nothing to import' : `Import ${counted(chosen, 'item')}`}
           </Button>
         )}
         {run.state === 'done' && (
@@ -138,7 +139,7 @@ export function ImportRunBar({ run, trouble, findings, acts }: RunBarProps) {
             >
               Undo this run
             </Button>
-            <LinkButton href="/">See the overview</LinkButton>
+            <LinkButton href="/">Go to Overview</LinkButton>
           </>
         )}
         {(run.state === 'done' || run.state === 'undone') && (
@@ -187,7 +188,7 @@ function UnderWay({ run, acts }: { run: RunRow; acts: RunActs }) {
         {progress && progress.done > 0 && `, ${progress.done.toLocaleString()} rows`}
         {left !== undefined && `, about ${left} s left`}
       </span>
-      <span className="muted small">You may leave this page; it goes on.</span>
+      <span className="muted small">You can leave this page; the import continues.</span>
       <Button
         variant="default"
         size="compact-sm"

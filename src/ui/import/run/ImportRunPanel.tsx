@@ -33,7 +33,7 @@ export function ImportRunPanel(props: RunSideProps) {
     : {};
   return (
     <>
-      <div className="bench-head" role="tablist" aria-label="What the run brings">
+      <div className="bench-head" role="tablist" aria-label="Result of the import">
         {(Object.keys(tabNames) as Tab[]).map((one) => (
           <button
             key={one}
@@ -103,15 +103,11 @@ function Damages({ run, targets, acts }: RunSideProps) {
     acts.act((press) => startImport(run.id, 'check', press));
   };
   if (!run.repairs || run.state === 'uploaded')
-    return (
-      <p className="side-pad muted">
-        Check all rows to see what a spreadsheet or a wrong encoding did to them.
-      </p>
-    );
+    return <p className="side-pad muted">Check all rows to find damage by spreadsheets and encodings.</p>;
   if (run.repairs.length === 0) return <p className="side-pad tone-ready">No damage was found.</p>;
   return (
-    <section className="repairs" aria-label="Repairs proposed">
-      <h2>Damage found; repaired only where you accept it</h2>
+    <section className="repairs" aria-label="Suggested repairs">
+      <h2>Damage found; a repair is used only if you accept it</h2>
       {run.repairs.map(({ damage, attribute, count, repairable, examples }) => (
         <div key={damage + attribute} className="repair">
           <CheckboxField
@@ -123,7 +119,9 @@ function Damages({ run, targets, acts }: RunSideProps) {
                 </b>{' '}
                 {damageWords[damage]}
                 {repairable < count && (
-                  <span className="tone-blocker">, {count - repairable} beyond repair: ask the sender</span>
+                  <span className="tone-blocker">
+                    , {count - repairable} no repair possible: ask the supplier
+                  </span>
                 )}
                 {examples.slice(0, 2).map((one) => (
                   <span className="small muted" style={{ display: 'block' }} key={one.sku + one.from}>

@@ -2,7 +2,7 @@ import type { RunRow } from '@/server/import/runs';
 export const runStateLabels: Readonly<Record<RunRow['state'], string>> = {
   uploaded: 'to be mapped',
   checking: 'being checked',
-  checked: 'checked, not brought in yet',
+  checked: 'checked, not imported yet',
   applying: 'coming in',
   done: 'brought in',
   undoing: 'being undone',

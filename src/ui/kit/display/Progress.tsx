@@ -12,7 +12,7 @@ interface Work {
 
 const wordsOf = ({ what, feed, done, of }: Work): string =>
   what === 'reading'
-    ? 'The catalog is being read.'
+    ? 'Reading the catalog.'
     : `${feed}: ${done.toLocaleString()} of ${of.toLocaleString()} listings are evaluated.`;
 
 /** From an answer to the next question, in ms: one question at a time, for an evaluator that is away keeps it waiting. */

@@ -4,8 +4,8 @@ import { type SaveQueue, type SavingState, useSavingState } from '../hooks/useSa
 
 const words: { readonly [K in Exclude<SavingState, 'saved'>]: string } = {
   pending: 'saving …',
-  offline: 'not reached; kept here and sent again',
-  outdated: 'not saved: Lively Cart was renewed.',
+  offline: 'offline; your changes are kept here and saved later',
+  outdated: 'not saved: Lively Cart was updated.',
 };
 
 /** Says what is not saved yet, and nothing where everything is. */
@@ -19,7 +19,7 @@ export function SavingMark({ lane }: { lane: SaveQueue }) {
         <>
           {' '}
           <Button size="compact-xs" variant="default" onClick={() => window.location.reload()}>
-            Load again
+            Reload
           </Button>
         </>
       )}

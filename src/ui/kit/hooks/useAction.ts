@@ -20,7 +20,7 @@ export function useAction(): Action {
       startBusy(async () => {
         const outcome = await work;
         if (!outcome.ok)
-          notifications.show({ color: 'yellow', message: outcome.words ?? 'It was not done.' });
+          notifications.show({ color: 'yellow', message: outcome.words ?? 'The action failed.' });
         else if (stated) notifications.show({ message: stated });
         router.refresh();
       }),

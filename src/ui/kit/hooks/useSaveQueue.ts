@@ -73,8 +73,7 @@ export class SaveQueue {
             return {
               ok: false,
               reason: 'refused',
-              words:
-                'The server failed, and this change was not saved. What you typed is still here; try again.',
+              words: 'The server failed and this change was not saved. Your text is still here; try again.',
             };
           this.tell(() => this.away++);
           await untilOnline(Math.min(8000, 500 * 2 ** tried));

@@ -34,7 +34,7 @@ export function ScheduleFields({ of, schedule: saved, onSet, onRefused }: Schedu
             const incomplete = scheduleTrouble(next.data) !== undefined;
             setOpen(incomplete ? next.data : undefined);
             if (!incomplete) onSet(next.data);
-          } else onRefused(next.error.issues[0]?.message ?? 'It is not valid.');
+          } else onRefused(next.error.issues[0]?.message ?? 'The schedule is not valid.');
         }}
       />
       {trouble && (

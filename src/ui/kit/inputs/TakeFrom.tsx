@@ -23,7 +23,7 @@ export function Confidence({
   return (
     <SelectField
       name={name}
-      {...(shown ? { shown: 'beside' } : { title: 'Suggestions from this confidence on are taken together' })}
+      {...(shown ? { shown: 'beside' } : { title: 'Accept all suggestions from this confidence' })}
       value={String(value)}
       options={values.map((one) => [String(one), shown ? String(one) : `≥ ${one}`] as const)}
       onChange={(text) => onChange(Number(text))}

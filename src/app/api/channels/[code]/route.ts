@@ -12,7 +12,7 @@ export const GET = route(
     const body = tree
       ? await taxonomyOf(code, version)
       : await channelVersion(code, version).then((found) => found && JSON.stringify(found.sheet, null, 2));
-    if (body === undefined) return refuse('There is no such version.', 404);
+    if (body === undefined) return refuse('This version does not exist.', 404);
     const name = tree ? `${code}-${version}-tree.csv` : `${code}-${version}.json`;
     return new Response(body, {
       headers: {

@@ -8,6 +8,6 @@ export const GET = route(
     const run = await findRun(params.run);
     return run
       ? Response.json({ state: run.state, ...progressOf(run) })
-      : refuse('There is no such run.', 404);
+      : refuse('This import run does not exist.', 404);
   },
 );

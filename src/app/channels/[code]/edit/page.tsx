@@ -30,7 +30,7 @@ export default page(
             </header>
             <Empty title={<>Version {current?.sheet.version} is in use and stays as it is.</>}>
               <span className="muted">
-                Changes go into a further version; what it does to your listings is shown before it counts.
+                Changes go into a new version. You see its effect on your listings before you accept it.
               </span>
               <OpenVersionButton code={code} />
             </Empty>

@@ -5,8 +5,8 @@ import { listSavedDrafts, listVersions } from '@/server/plans/drafts';
 import { History } from '@/ui/frame/History';
 
 export default page(async ({ params: { feed }, query }) => {
-  const [versions, left] = await Promise.all([listVersions(feed), listSavedDrafts(feed)]);
-  const given = { versions, left, feed };
+  const [versions, setAside] = await Promise.all([listVersions(feed), listSavedDrafts(feed)]);
+  const given = { versions, setAside, feed };
   return (
     <FeedFrame
       feed={feed}

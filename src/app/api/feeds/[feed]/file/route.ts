@@ -7,7 +7,7 @@ export const GET = route(
   { right: 'look', what: 'save a feed’s file', params: z.object({ feed: part }) },
   async ({ params: { feed } }) => {
     const created = await feedFile(feed);
-    if (!created) return refuse('There is no such feed.', 404);
+    if (!created) return refuse('This feed does not exist.', 404);
     if ('failed' in created) return refuse(created.failed ?? '', 409);
     return lent(created.file, created.mediaType, created.name);
   },

@@ -11,5 +11,5 @@ export const GET = route(
     query: z.object({ fix: z.string().max(400).optional() }),
   },
   async ({ params: { feed }, query: { fix } }) =>
-    (await waitForFixes(feed, fix)) ? Response.json({}) : refuse('There is no such feed.', 404),
+    (await waitForFixes(feed, fix)) ? Response.json({}) : refuse('This feed does not exist.', 404),
 );

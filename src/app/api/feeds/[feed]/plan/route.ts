@@ -7,7 +7,7 @@ export const GET = route(
   { right: 'look', what: 'save a plan', params: z.object({ feed: part }) },
   async ({ params }) => {
     const plans = await feedPlans(params.feed);
-    if (!plans) return refuse('There is no such feed.', 404);
+    if (!plans) return refuse('This feed does not exist.', 404);
     return new Response(`${JSON.stringify(plans.draft, null, 2)}\n`, {
       headers: {
         'content-type': 'application/json',

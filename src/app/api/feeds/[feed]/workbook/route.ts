@@ -28,7 +28,7 @@ export const GET = route(
   { right: 'look', what: 'save a workbook', params, query },
   async ({ params: { feed }, query: { format, ...asked } }) => {
     const book = await workbookOf(feed, asked);
-    if (!book) return refuse('There is no such feed.', 404);
+    if (!book) return refuse('This feed does not exist.', 404);
     const csv = format === 'csv';
     const body = csv
       ? stringify([...tableOf(book)], { escape_formulas: true, bom: true })

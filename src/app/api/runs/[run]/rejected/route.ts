@@ -11,7 +11,7 @@ export const GET = route(
   { right: 'look', what: 'save rejected rows', params: z.object({ run: number }) },
   async ({ params }) => {
     const run = await findRun(params.run);
-    if (!run) return refuse('There is no such run.', 404);
+    if (!run) return refuse('This import run does not exist.', 404);
     const { columns } = await readHeadApart(run.path, formOf(importMappingSchema.parse(run.mapping)));
     const rows = (await listRejections(run.id)).map(({ row, reason, record }) => [
       String(row),

@@ -10,7 +10,7 @@ export const GET = route(
   { right: 'look', what: 'save a sent file', params: z.object({ id: number, position: number }) },
   async ({ params: { id, position } }) => {
     const found = await findSubmission(id);
-    if (!found) return refuse('There is no such submission.', 404);
+    if (!found) return refuse('This submission does not exist.', 404);
     const { format, files, again } = await submissionFiles(id);
     const named = {
       'content-type': format.mediaType,
@@ -20,7 +20,8 @@ export const GET = route(
       return new Response(Readable.toWeb(Readable.from(again)) as ReadableStream, { headers: named });
     const file = files.find((one) => one.position === position);
     if (!file) return refuse('This submission has no such file.', 404);
-    if (file.fileDropped) return refuse('This file was kept as long as Settings say, and is gone.', 410);
+    if (file.fileDropped)
+      return refuse('This file was deleted at the end of the retention time in Settings.', 410);
     return new Response(Readable.toWeb(openStored(file.file)) as ReadableStream, {
       headers: { ...named, 'content-length': String(file.bytes) },
     });
