@@ -1,6 +1,6 @@
 import { startingAttributes } from '../core/catalog/attributes';
 import { codesIn, type Item, rowOf } from '../core/catalog/item';
-import { guessAttribute, surveyOf } from '../core/catalog/survey';
+import { guessAttribute, surveyOf } from '../core/catalog/quality/survey';
 import { asText, attributeIndex } from '../core/catalog/value';
 import { catalogWords, searchTree, suggestCategories } from '../core/categories/search';
 import { pathName } from '../core/categories/tree';

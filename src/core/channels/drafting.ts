@@ -1,5 +1,5 @@
 import { type Attribute, startingAttributes } from '../catalog/attributes';
-import { guessAttribute } from '../catalog/survey';
+import { guessAttribute } from '../catalog/quality/survey';
 import { InputError } from '../errors/inputError';
 import { fold, foldAlike } from '../text/folding';
 import { spokenName } from '../text/similarity';

@@ -1,6 +1,6 @@
 import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { type Attribute, attributeSchema, startingAttributes } from '../../core/catalog/attributes';
-import { type Quality, qualityOf } from '../../core/catalog/quality';
+import { type Quality, qualityOf } from '../../core/catalog/quality/attributeQuality';
 import { renameIn, type Term, termsWith, withTerm } from '../../core/catalog/terms';
 import { asList, languageInCode } from '../../core/catalog/value';
 import { InputError } from '../../core/errors/inputError';

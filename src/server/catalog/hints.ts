@@ -1,6 +1,6 @@
 import { and, asc, eq, gt, inArray, isNotNull, isNull, or, type SQL, sql } from 'drizzle-orm';
-import { brandsOf } from '../../core/catalog/otherBrands';
-import { LikePrices } from '../../core/catalog/outliers';
+import { brandsOf } from '../../core/catalog/quality/otherBrands';
+import { LikePrices } from '../../core/catalog/quality/outliers';
 import { asText } from '../../core/catalog/value';
 import type { CatalogHints } from '../../core/checks/externalFacts';
 import { insertRows } from '../db/bulk';

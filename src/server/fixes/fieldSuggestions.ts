@@ -1,4 +1,4 @@
-import { Surveyor } from '../../core/catalog/survey';
+import { Surveyor } from '../../core/catalog/quality/survey';
 import type { Field } from '../../core/channels/sheet';
 import {
   type FieldSuggestion,

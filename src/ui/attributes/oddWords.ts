@@ -1,4 +1,4 @@
-import type { Oddity } from '@/core/catalog/quality';
+import type { Oddity } from '@/core/catalog/quality/attributeQuality';
 
 /** What is odd about some values, in words. */
 export function oddWords({ kind, values, skus }: Oddity): string {

@@ -2,7 +2,7 @@
 import { Fragment, useMemo, useState } from 'react';
 import { setForm } from '@/actions/import';
 import type { Attribute } from '@/core/catalog/attributes';
-import { guessAttribute } from '@/core/catalog/survey';
+import { guessAttribute } from '@/core/catalog/quality/survey';
 import { type Composition, fromAttribute } from '@/core/compose/composition';
 import { headingWords } from '@/core/import/headings/headings';
 import { columnsOf } from '@/core/import/mapping/mapping';

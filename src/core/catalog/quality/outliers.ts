@@ -1,4 +1,4 @@
-import { medianOf } from './quality';
+import { medianOf } from './attributeQuality';
 
 export interface PriceOutlier {
   /** What is usual for its likes: their median. */

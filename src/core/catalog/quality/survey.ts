@@ -1,10 +1,10 @@
-import { readIdentifier } from '../identifiers/gtin';
-import { readNumber } from '../measures/numbers';
-import { readMeasure } from '../measures/units';
-import { foldAlike } from '../text/folding';
-import { spokenName } from '../text/similarity';
-import { type Attribute, startingAttributes } from './attributes';
-import { asList, type Row } from './value';
+import { readIdentifier } from '../../identifiers/gtin';
+import { readNumber } from '../../measures/numbers';
+import { readMeasure } from '../../measures/units';
+import { foldAlike } from '../../text/folding';
+import { spokenName } from '../../text/similarity';
+import { type Attribute, startingAttributes } from '../attributes';
+import { asList, type Row } from '../value';
 
 /** What a catalog's attributes hold, as suggestions look at it. */
 export interface Survey {

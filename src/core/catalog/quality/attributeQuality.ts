@@ -1,8 +1,8 @@
 import { distance } from 'fastest-levenshtein';
-import { fold } from '../text/folding';
-import { kindFacts } from './attributeKinds';
-import type { Attribute } from './attributes';
-import { asText, type Row } from './value';
+import { fold } from '../../text/folding';
+import { kindFacts } from '../attributeKinds';
+import type { Attribute } from '../attributes';
+import { asText, type Row } from '../value';
 
 /** Something about an attribute's values that a person should look at; `skus` are the items it is about. */
 export type Oddity =
