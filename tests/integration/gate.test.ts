@@ -1,7 +1,12 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join, relative } from 'node:path';
 import { gateOf } from '@/actions/action';
-import * as catalog from '@/actions/catalog';
+import * as attributes from '@/actions/catalog/attributes';
+import * as families from '@/actions/catalog/families';
+import * as gtins from '@/actions/catalog/gtins';
+import * as items from '@/actions/catalog/items';
+import * as keywords from '@/actions/catalog/keywords';
+import * as suppliers from '@/actions/catalog/suppliers';
 import * as channels from '@/actions/channels';
 import * as feeds from '@/actions/feeds';
 import * as imports from '@/actions/import';
@@ -77,10 +82,29 @@ const pages = [
   'sources/page.tsx',
 ];
 const actions = {
-  catalog: {
+  'catalog/attributes': {
+    change: 'storeAttribute deleteAttribute orderTerms rename',
+    look: 'previewTermRename',
+  },
+  'catalog/families': {
     change:
-      'undoCatalogEdit setCells bulkEdit archive addItem duplicateItem addFamily setFamilyValue setFamilyAxes letItemsJoin makeVariants moveToFamily mergeIntoFamily splitByAxis deleteFamily duplicateFamily storeAttribute deleteAttribute orderTerms importKeywordList deleteKeywords importSupplierRange decideSupplierMatch applySupplierMatches deleteSupplier addGtins removeGtins assignGtinsTo rename setPictureOrder addPictureAddress describePicture storeView deleteView',
-    look: 'previewBulkEdit previewNewVariants previewTermRename previewSupplierRange',
+      'addFamily setFamilyValue setFamilyAxes makeVariants moveToFamily mergeIntoFamily splitByAxis deleteFamily duplicateFamily',
+    look: 'previewNewVariants',
+  },
+  'catalog/gtins': {
+    change: 'addGtins removeGtins assignGtinsTo',
+  },
+  'catalog/items': {
+    change:
+      'undoCatalogEdit setCells bulkEdit archive letItemsJoin addItem duplicateItem setPictureOrder addPictureAddress describePicture storeView deleteView',
+    look: 'previewBulkEdit',
+  },
+  'catalog/keywords': {
+    change: 'importKeywordList deleteKeywords',
+  },
+  'catalog/suppliers': {
+    change: 'importSupplierRange decideSupplierMatch applySupplierMatches deleteSupplier',
+    look: 'previewSupplierRange',
   },
   channels: {
     change: 'makeOwnChannel openVersionOf saveSheet saveSheetText acceptVersion dropVersionOf deleteChannel',
@@ -145,11 +169,24 @@ test('every page is in the table, and goes through the gate', () => {
 });
 
 test('every action is in the table, and goes through the gate with a parse of what it takes', () => {
-  const modules = { catalog, channels, feeds, import: imports, notifications, submissions, workspace };
+  const modules = {
+    'catalog/attributes': attributes,
+    'catalog/families': families,
+    'catalog/gtins': gtins,
+    'catalog/items': items,
+    'catalog/keywords': keywords,
+    'catalog/suppliers': suppliers,
+    channels,
+    feeds,
+    import: imports,
+    notifications,
+    submissions,
+    workspace,
+  };
   expect(
-    readdirSync('src/actions')
-      .filter((name) => /^'use server'/.test(textOf(join('src/actions', name))))
-      .map((name) => name.replace('.ts', ''))
+    filesNamed(/\.ts$/, 'src/actions')
+      .filter((path) => /^'use server'/.test(textOf(path)))
+      .map((path) => relative('src/actions', path).replace('.ts', ''))
       .sort(),
   ).toEqual(Object.keys(modules).sort());
   for (const [area, module] of Object.entries(modules)) {
@@ -195,7 +232,7 @@ test('whatever an action is given, it answers in words', async () => {
     workspace.storeSetup,
     channels.acceptVersion,
     feeds.saveEdit,
-    catalog.setCells,
+    items.setCells,
   ];
   for (const one of all)
     for (const given of nasty) {

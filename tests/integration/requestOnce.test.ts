@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { eq, like } from 'drizzle-orm';
-import * as catalog from '@/actions/catalog';
+import * as families from '@/actions/catalog/families';
+import * as catalog from '@/actions/catalog/items';
 import { carryOutOnce, deleteOldRequests } from '@/server/auth/requestOnce';
 import { db } from '@/server/db/connection';
 import { activity, catalogEdit, item, requestOnce } from '@/server/db/schema';
@@ -36,7 +37,7 @@ test('what was refused is tried again with the same press; another press is anot
   const press = { press: randomUUID() };
   const move = () => catalog.addItem('PRESS-2', {}, 'NO-FAMILY', press);
   expect(await move()).toMatchObject({ ok: false });
-  await catalog.addFamily('NO-FAMILY', 'There now', []);
+  await families.addFamily('NO-FAMILY', 'There now', []);
   expect(await move()).toMatchObject({ ok: true });
   expect(await catalog.addItem('PRESS-2', {}, null, { press: randomUUID() })).toMatchObject({ ok: false });
 });

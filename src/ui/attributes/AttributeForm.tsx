@@ -2,7 +2,7 @@
 import { Button } from '@mantine/core';
 import { useForm } from '@mantine/form';
 import { useRouter } from 'next/navigation';
-import { storeAttribute } from '@/actions/catalog';
+import { storeAttribute } from '@/actions/catalog/attributes';
 import { attributeKinds } from '@/core/catalog/attributeKinds';
 import { type Attribute, attributeSchema, attributeSettings } from '@/core/catalog/attributes';
 import { settingsOf, withSetting, writtenSetting } from '@/core/forms/forms';

@@ -1,7 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useRouter } from 'next/navigation';
-import { deleteAttribute } from '@/actions/catalog';
+import { deleteAttribute } from '@/actions/catalog/attributes';
 import type { AttributeDetail } from '@/server/catalog/attributes';
 import { useCatalog } from '../kit/hooks/useCatalog';
 import { Link } from '../kit/Link';

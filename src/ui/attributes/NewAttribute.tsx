@@ -1,7 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useState } from 'react';
-import { storeAttribute } from '@/actions/catalog';
+import { storeAttribute } from '@/actions/catalog/attributes';
 import { attributeKinds, kindFacts, kindName } from '@/core/catalog/attributeKinds';
 import type { Attribute } from '@/core/catalog/attributes';
 import { useCatalog } from '../kit/hooks/useCatalog';

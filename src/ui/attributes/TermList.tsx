@@ -2,7 +2,7 @@
 import { Button } from '@mantine/core';
 import { IconX } from '@tabler/icons-react';
 import { type ReactNode, useEffect, useState } from 'react';
-import { orderTerms, previewTermRename, rename } from '@/actions/catalog';
+import { orderTerms, previewTermRename, rename } from '@/actions/catalog/attributes';
 import type { Term } from '@/core/catalog/terms';
 import { listed } from '@/core/forms/forms';
 import type { TermLine, TermTouch } from '@/server/catalog/attributes';

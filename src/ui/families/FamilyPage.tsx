@@ -4,13 +4,13 @@ import { Button } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import {
-  archive,
   deleteFamily,
   duplicateFamily,
   moveToFamily,
   setFamilyAxes,
   splitByAxis,
-} from '@/actions/catalog';
+} from '@/actions/catalog/families';
+import { archive } from '@/actions/catalog/items';
 import type { ValueGroup } from '@/server/items/valueViews';
 import type { MeasuredPicture } from '@/server/pictures/pictures';
 import { Pictures } from '../items/Pictures';

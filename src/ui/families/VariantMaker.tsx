@@ -2,7 +2,7 @@
 import { Button } from '@mantine/core';
 import { IconX } from '@tabler/icons-react';
 import { useEffect, useMemo, useState } from 'react';
-import { makeVariants, previewNewVariants } from '@/actions/catalog';
+import { makeVariants, previewNewVariants } from '@/actions/catalog/families';
 import type { Composition } from '@/core/compose/composition';
 import { type PlannedVariant, skuPattern } from '@/core/variants/variants';
 import { CompositionEditor } from '../composition/CompositionEditor';

@@ -1,6 +1,6 @@
 'use client';
 import { useDebouncedCallback } from '@mantine/hooks';
-import { mergeIntoFamily } from '@/actions/catalog';
+import { mergeIntoFamily } from '@/actions/catalog/families';
 import type { Shown } from '@/core/families/shape';
 import type { FamiliesStage, FamilyDetailView, Joinable } from '@/server/stages/families';
 import { useDraft } from '../draft/useDraft';

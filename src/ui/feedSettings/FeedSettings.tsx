@@ -3,7 +3,7 @@ import { Button } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { type ReactNode, useEffect, useState, useTransition } from 'react';
-import { letItemsJoin } from '@/actions/catalog';
+import { letItemsJoin } from '@/actions/catalog/items';
 import { copyFeed, deleteFeed, previewCopy } from '@/actions/feeds';
 import type { Condition } from '@/core/conditions/conditions';
 import type { SettingsStage } from '@/server/stages/settings';

@@ -2,7 +2,7 @@
 import { Button } from '@mantine/core';
 import { useDebouncedValue } from '@mantine/hooks';
 import { useEffect, useState } from 'react';
-import { bulkEdit, previewBulkEdit } from '@/actions/catalog';
+import { bulkEdit, previewBulkEdit } from '@/actions/catalog/items';
 import type { ItemSelection } from '@/actions/inputs';
 import type { Attribute } from '@/core/catalog/attributes';
 import { type Composition, fromAttribute } from '@/core/compose/composition';

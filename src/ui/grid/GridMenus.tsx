@@ -2,7 +2,7 @@
 import { Button, Menu } from '@mantine/core';
 import { IconColumns3, IconDownload, IconPin, IconTable } from '@tabler/icons-react';
 import { useState } from 'react';
-import { deleteView, storeView } from '@/actions/catalog';
+import { deleteView, storeView } from '@/actions/catalog/items';
 import type { Attribute } from '@/core/catalog/attributes';
 import { itemColumn, itemColumns } from '@/core/catalog/itemColumns';
 import type { SavedView } from '@/server/items/savedViews';

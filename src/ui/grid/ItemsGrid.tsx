@@ -2,7 +2,8 @@
 import { Button } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
 import { useMemo, useState } from 'react';
-import { archive, mergeIntoFamily, moveToFamily, setCells } from '@/actions/catalog';
+import { mergeIntoFamily, moveToFamily } from '@/actions/catalog/families';
+import { archive, setCells } from '@/actions/catalog/items';
 import type { ItemSelection } from '@/actions/inputs';
 import type { Attribute } from '@/core/catalog/attributes';
 import type { SavedView } from '@/server/items/savedViews';

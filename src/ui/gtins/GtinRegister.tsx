@@ -1,7 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useState } from 'react';
-import { addGtins, assignGtinsTo, removeGtins } from '@/actions/catalog';
+import { addGtins, assignGtinsTo, removeGtins } from '@/actions/catalog/gtins';
 import type { RegisterView } from '@/server/items/gtinRegister';
 import { Bar } from '../kit/display/Bar';
 import { counted } from '../kit/display/counted';

@@ -1,6 +1,6 @@
 'use client';
 import { Button } from '@mantine/core';
-import { archive } from '@/actions/catalog';
+import { archive } from '@/actions/catalog/items';
 import type { ArchivedLine } from '@/server/catalog/itemEdits';
 import { DataTable } from '../kit/display/DataTable';
 import { Empty } from '../kit/Empty';

@@ -1,7 +1,8 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useRouter } from 'next/navigation';
-import { archive, duplicateItem, moveToFamily } from '@/actions/catalog';
+import { moveToFamily } from '@/actions/catalog/families';
+import { archive, duplicateItem } from '@/actions/catalog/items';
 import { inDialog, useCatalog } from '../kit/hooks/useCatalog';
 import { PromptButton } from '../kit/inputs/PromptButton';
 

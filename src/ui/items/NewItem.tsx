@@ -2,7 +2,7 @@
 import { Button } from '@mantine/core';
 import { useForm } from '@mantine/form';
 import { useRouter } from 'next/navigation';
-import { addItem } from '@/actions/catalog';
+import { addItem } from '@/actions/catalog/items';
 import { useCatalog } from '../kit/hooks/useCatalog';
 import { bound, TextField } from '../kit/inputs/inputs';
 import './item.css';

@@ -5,7 +5,12 @@ import { notifications } from '@mantine/notifications';
 import { IconX } from '@tabler/icons-react';
 import { useRouter } from 'next/navigation';
 import { type ReactNode, useRef, useState } from 'react';
-import { addPictureAddress, describePicture, type PictureHolder, setPictureOrder } from '@/actions/catalog';
+import {
+  addPictureAddress,
+  describePicture,
+  type PictureHolder,
+  setPictureOrder,
+} from '@/actions/catalog/items';
 import { overlayLabels } from '@/core/pictures/overlay';
 import type { MeasuredPicture } from '@/server/pictures/pictures';
 import { useCatalog } from '../kit/hooks/useCatalog';

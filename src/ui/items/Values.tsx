@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
-import { setCells, setFamilyValue } from '@/actions/catalog';
+import { setFamilyValue } from '@/actions/catalog/families';
+import { setCells } from '@/actions/catalog/items';
 import { pageLimits } from '@/core/catalog/sections';
 import { languageInCode } from '@/core/catalog/value';
 import { textOfMarkup } from '@/core/markup/markup';

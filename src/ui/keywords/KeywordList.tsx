@@ -1,7 +1,7 @@
 'use client';
 import { Button, FileButton } from '@mantine/core';
 import { useState } from 'react';
-import { deleteKeywords, importKeywordList } from '@/actions/catalog';
+import { deleteKeywords, importKeywordList } from '@/actions/catalog/keywords';
 import type { RefusedKeyword } from '@/core/keywords/keyword';
 import { commonLanguages, languageName } from '@/core/locale/languages';
 import type { ImportedKeywords, KeywordLine, KeywordsView } from '@/server/catalog/keywords';

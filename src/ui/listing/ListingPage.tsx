@@ -2,7 +2,7 @@
 import { Button, Kbd } from '@mantine/core';
 import { useHotkeys } from '@mantine/hooks';
 import { useEffect, useRef, useState } from 'react';
-import { setCells } from '@/actions/catalog';
+import { setCells } from '@/actions/catalog/items';
 import type { ListingPage, ListingRow } from '@/server/pages/listing';
 import { useDraft } from '../draft/useDraft';
 import { useValueEdit, ValueEditing } from '../items/useValueEdit';

@@ -2,7 +2,7 @@
 import { Button } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { applySupplierMatches, decideSupplierMatch, deleteSupplier } from '@/actions/catalog';
+import { applySupplierMatches, decideSupplierMatch, deleteSupplier } from '@/actions/catalog/suppliers';
 import type { MatchingView } from '@/server/suppliers/suppliers';
 import { counted } from '../kit/display/counted';
 import { DataTable } from '../kit/display/DataTable';

@@ -2,7 +2,7 @@
 import { Button, FileButton } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { deleteSupplier, importSupplierRange, previewSupplierRange } from '@/actions/catalog';
+import { deleteSupplier, importSupplierRange, previewSupplierRange } from '@/actions/catalog/suppliers';
 import type { RangePreview, SupplierLine } from '@/server/suppliers/suppliers';
 import { counted } from '../kit/display/counted';
 import { DataTable } from '../kit/display/DataTable';

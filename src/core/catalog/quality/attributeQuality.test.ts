@@ -1,8 +1,8 @@
 import type { Attribute } from '../attributes';
-import { outliers, qualityOf, spellings } from './attributeQuality';
 import { margin } from '../sections';
 import { renameIn, termFinder, termsWith, withTerm } from '../terms';
 import { attributeIndex } from '../value';
+import { outliers, qualityOf, spellings } from './attributeQuality';
 
 const attribute = (code: string, kind: Attribute['kind']): Attribute => ({
   code,

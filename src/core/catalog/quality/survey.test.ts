@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { Surveyor, surveyOf } from './survey';
 import type { Row, Value } from '../value';
+import { Surveyor, surveyOf } from './survey';
 
 const codes = ['name', 'colour', 'tags'];
 const value: fc.Arbitrary<Value | undefined> = fc.oneof(

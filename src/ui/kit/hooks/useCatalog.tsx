@@ -3,7 +3,7 @@ import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { useTransition } from 'react';
 import type { Press, Told } from '@/actions/action';
-import { undoCatalogEdit } from '@/actions/catalog';
+import { undoCatalogEdit } from '@/actions/catalog/items';
 import { TextButton } from '../inputs/TextButton';
 import { useSaveQueue } from './useSaveQueue';
 import { useUndoKey } from './useUndoKey';
