@@ -5,14 +5,9 @@ import { codeInLanguage, languageInCode } from '../../catalog/value';
 import { fold } from '../../text/folding';
 import { nameMatcher, spokenName } from '../../text/similarity';
 import type { English } from '../../words/forms';
-import {
-  headingLexicon,
-  headingMeaning,
-  headingMeanings,
-  isAside,
-  isPerUnit,
-} from '../headings/headingLexicon';
+import { headingMeaning, isAside, isPerUnit } from '../headings/headingLexicon';
 import { headingWords } from '../headings/headings';
+import { lexiconMatcher } from '../headings/lexiconMatcher';
 import { bestAssignment } from './assignment';
 import { valueWeight } from './attributeKinds';
 import {
@@ -39,33 +34,6 @@ export const headingKey = (column: string): string => fold(lastName(column.repla
 
 /** Headings that are compared by their spelling with every name of the lexicon; further ones are only looked up. */
 const MAX_FUZZY = 200;
-
-interface LexiconMatcher {
-  /** Folded, without blanks. */
-  readonly names: ReadonlySet<string>;
-  /** By what the words are about. */
-  readonly meant: ReadonlySet<string>;
-  /** Names that are long enough to be told from others by their spelling. */
-  readonly matchers: readonly (readonly [name: string, match: (other: string) => number])[];
-}
-
-const matchersByCode = new Map<string, LexiconMatcher>();
-
-function lexiconMatcher(code: string): LexiconMatcher {
-  const known = matchersByCode.get(code);
-  if (known) return known;
-  const words = headingLexicon.get(code) ?? [];
-  const created = {
-    names: new Set(words.map((word) => fold(word).replace(/ /g, ''))),
-    meant: headingMeanings.get(code) ?? new Set<string>(),
-    matchers: words
-      // "Fabriqué en" is no nearer to "name en" for the word they share.
-      .filter((word) => fold(word).length >= 6 && !/ \S{1,2}$/.test(word))
-      .map((word) => [word, nameMatcher(word)] as const),
-  };
-  matchersByCode.set(code, created);
-  return created;
-}
 
 /** Whether a word is put together of others and ends in a name, which then says what it is: "Endverkaufspreis". */
 const endsInWord = (heading: string, name: string): boolean => {
@@ -102,7 +70,7 @@ const perhapsFrom = 20;
 /** What it is worth that a heading was this attribute, or another one, in another source. */
 const wasThis = 25;
 const wasOther = 30;
-/** Where all that is known is that it filled nothing: whoever wants it here chooses it. */
+/** Where it only ever filled nothing. */
 const wasNothing = 60;
 
 interface ReadColumns {
