@@ -54,7 +54,7 @@ const edits: Record<string, PlanEdit> = {
       then: [{ do: 'replace', field: 'headline', find: 'SALE', with: '' }],
     },
   },
-  'a category left out': {
+  'a excluded category': {
     edit: 'place',
     placements: { 'Pots, glazed': { leaveOut: 'not here' } },
   },

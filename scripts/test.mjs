@@ -246,6 +246,7 @@ await main(async () => {
     task('lint', [], () => whole('Lint and format', bin('biome'), ['check', '--error-on-warnings'])),
     task('folders', [], () => whole('Folder rule', process.execPath, ['scripts/folders.mjs'])),
     task('vocabulary', [], () => whole('Vocabulary', process.execPath, ['scripts/vocabulary.mjs'])),
+    task('texts', [], () => whole('Texts', process.execPath, ['scripts/texts.mjs', '--check'])),
     task('unused', [], () => whole('Unused code', bin('knip'), [])),
   ];
   try {

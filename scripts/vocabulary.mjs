@@ -1,5 +1,5 @@
 /**
- * The vocabulary check: words that pages and code are to lose may become fewer, never more. How often each is still there stands
+ * The vocabulary check of names: old words may become fewer, never more; `texts.mjs --check` does the same for texts. How often each is still there stands
  * in `vocabulary.json`; `node scripts/vocabulary.mjs --write` writes down what has become fewer.
  */
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
@@ -11,26 +11,6 @@ const given = process.argv.slice(2).filter((word) => !word.startsWith('--'));
 const source = given[0] ?? join(root, 'src');
 const list = given[1] ?? join(root, 'scripts/vocabulary.json');
 
-/** What a page says instead, by what it said; looked for in texts alone. */
-const inTexts = {
-  'Bring in': 'Import',
-  Board: 'Overview',
-  Outbox: 'Submissions',
-  Notices: 'Notifications',
-  Partners: 'Suppliers',
-  'Take out': 'Remove',
-  'Take away': 'Remove',
-  'Not now': 'Cancel',
-  'Take on': 'Accept the new version',
-  'left out': 'excluded',
-  'taken back': 'withdrawn',
-  'Filled from': 'Source',
-  'came about': 'How this value was made',
-  'Says otherwise': 'Overridden',
-  'being worked out': 'calculating',
-  'is told': 'say who does what',
-  'is said': 'say who does what',
-};
 /** What code calls a thing instead, by what it called it; looked for in names that are declared. */
 const inNames = {
   said: 'the thing itself',
@@ -81,7 +61,6 @@ const inPaths =
   /(?:^|\/)(?:utils?|helpers?|misc|common|managers?|intake|remedies|pairing|notices|standins|people|ways|evaluating)(?:\.tsx?$|\/|$)/;
 
 const escaped = (text) => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
-const textPattern = (words) => new RegExp(`(?<![A-Za-z])${escaped(words)}(?![A-Za-z])`, 'g');
 const namePattern = (name) =>
   new RegExp(`(?:const|let|function|class|interface|type)\\s+(?:\\{[^}]*)?\\b${escaped(name)}\\b`, 'g');
 
@@ -93,14 +72,6 @@ function filesIn(folder) {
     return /\.tsx?$/.test(entry.name) ? [path] : [];
   });
 }
-/** What a file says in texts: without comments, imports and names. */
-const textsOf = (code) =>
-  (
-    code
-      .replace(/\/\*[\s\S]*?\*\/|^\s*\/\/.*$|^import .*$/gm, '')
-      .match(/'[^'\n]*'|"[^"\n]*"|`[^`]*`|>[^<>{}]+</g) ?? []
-  ).join('\n');
-
 const counts = {};
 const places = {};
 const wrongPaths = filesIn(source)
@@ -112,10 +83,7 @@ if (wrongPaths.length > 0) {
 }
 for (const path of filesIn(source)) {
   const code = readFileSync(path, 'utf8');
-  const looked = [
-    ...Object.keys(inTexts).map((words) => [`text: ${words}`, textsOf(code).match(textPattern(words))]),
-    ...Object.keys(inNames).map((name) => [`name: ${name}`, code.match(namePattern(name))]),
-  ];
+  const looked = Object.keys(inNames).map((name) => [`name: ${name}`, code.match(namePattern(name))]);
   for (const [key, found] of looked) {
     if (!found) continue;
     counts[key] = (counts[key] ?? 0) + found.length;
@@ -129,7 +97,7 @@ if (process.argv.includes('--write')) {
     .sort(([a], [b]) => (a < b ? -1 : 1));
   writeFileSync(list, `${JSON.stringify(Object.fromEntries(sorted), null, 2)}\n`);
 }
-const instead = (key) => (key.startsWith('text: ') ? inTexts[key.slice(6)] : inNames[key.slice(6)]);
+const instead = (key) => inNames[key.slice('name: '.length)];
 const more = Object.entries(counts).filter(([key, count]) => count > (before[key] ?? 0));
 if (!process.argv.includes('--write') && more.length > 0) {
   for (const [key, count] of more)

@@ -43,7 +43,7 @@ const anyHead = z.strictObject({
 /** Makes a channel of the merchant's own. @returns its code */
 export const makeOwnChannel = action(
   'change',
-  'made a channel',
+  'created a channel',
   z.tuple([beginning, anyHead]),
   async (given, typed) => {
     const created = async (sheet: unknown, taxonomy: string) => ({
@@ -68,7 +68,7 @@ export const makeOwnChannel = action(
 /** Opens a further version; from a file where one is given. @returns its number */
 export const openVersionOf = action(
   'change',
-  'opened a version',
+  'opened a sheet version',
   z.tuple([code, z.strictObject({ text: longText, taxonomy: longText.optional() }).optional()]),
   async (channel, file) => ({
     ok: true as const,
@@ -95,11 +95,14 @@ export const saveSheetText = action(
   (channel, at, text, taxonomy) => saveVersion(channel, at, readJson(text), taxonomy),
 );
 
-export const acceptVersion = action('change', 'took a version on', z.tuple([code, revision]), (channel, at) =>
-  done(takeOnVersion(channel, at)),
+export const acceptVersion = action(
+  'change',
+  'accepted a sheet version',
+  z.tuple([code, revision]),
+  (channel, at) => done(takeOnVersion(channel, at)),
 );
 
-export const dropVersionOf = action('change', 'dropped a version', z.tuple([code]), (channel) =>
+export const dropVersionOf = action('change', 'deleted a sheet version', z.tuple([code]), (channel) =>
   done(dropVersion(channel)),
 );
 

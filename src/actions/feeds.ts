@@ -38,7 +38,7 @@ export const saveEdit = action(
 
 export const saveValueMapping = action(
   'change',
-  'changed a value table',
+  'changed a value mapping',
   z.tuple([code, revision, code, z.record(z.string().max(1000), z.string().max(1000)), z.boolean(), request]),
   async (feed, at, field, words, share, press) =>
     saveWords(await plannedFeed(feed), at, field, words, share, press),
@@ -46,7 +46,7 @@ export const saveValueMapping = action(
 
 export const applySuggestedFixes = action(
   'change',
-  'took what was proposed',
+  'applied suggested fixes',
   z.tuple([
     code,
     revision,
@@ -67,14 +67,14 @@ export const applySuggestedFixes = action(
 
 export const searchEntries = action(
   'change',
-  'asked a channel for what it has',
+  'searched a channel for entries',
   z.tuple([code]),
   async (feed) => ({ ok: true as const, count: await requestChannelSearch(feed) }),
 );
 
 export const refuseEntryOf = action(
   'change',
-  'said what an item is not',
+  'dismissed a channel entry',
   z.tuple([code, code, z.string().min(1).max(100), z.boolean()]),
   (feed, sku, entry, not) => done(refuseEntry(feed, sku, entry, not)),
 );
@@ -86,7 +86,7 @@ export const copyRuleTo = action(
   async (feed, rule, targets) => ({ ok: true as const, ...(await copyRule(feed, rule, targets)) }),
 );
 
-export const undoEdit = action('change', 'took an edit back', z.tuple([code, revision]), (feed, at) =>
+export const undoEdit = action('change', 'undid an edit', z.tuple([code, revision]), (feed, at) =>
   undoDraft(feed, at),
 );
 
@@ -105,28 +105,28 @@ export const publish = action(
 
 export const storeDraft = action(
   'change',
-  'left a draft',
+  'stored a draft',
   z.tuple([code, revision, z.string().max(80)]),
   saveDraft,
 );
 
 export const resumeStoredDraft = action(
   'change',
-  'took a draft up',
+  'resumed a draft',
   z.tuple([code, revision, z.string().max(80)]),
   resumeDraft,
 );
 
 export const createExpectation = action(
   'change',
-  'expects something',
+  'added an expectation',
   z.tuple([code, expectationSchema]),
   (feed, expectation) => done(addExpectation(feed, expectation)),
 );
 
 export const deleteExpectation = action(
   'change',
-  'expects something no more',
+  'deleted an expectation',
   z.tuple([code, z.number().int()]),
   (feed, id) => done(removeExpectation(feed, id)),
 );
@@ -137,7 +137,7 @@ export const discard = action('change', 'discarded a draft', z.tuple([code, revi
 
 export const restore = action(
   'change',
-  'brought a version back',
+  'restored a version',
   z.tuple([code, z.number().int(), revision]),
   (feed, version, at) => restoreVersion(feed, version, at),
 );
@@ -146,8 +146,11 @@ export const pin = action('change', 'pinned an item', z.tuple([code, z.boolean()
   done(pinItem(sku, on)),
 );
 
-export const pinRepresentative = action('change', 'pinned telling items', z.tuple([code]), async (feed) =>
-  done(pinItems(await representativeItemsOf(feed))),
+export const pinRepresentative = action(
+  'change',
+  'pinned representative items',
+  z.tuple([code]),
+  async (feed) => done(pinItems(await representativeItemsOf(feed))),
 );
 
 const market = z.strictObject({ channel: code, country: z.string().length(2), language: code });
@@ -165,7 +168,7 @@ export const addFeed = action(
 /** What would go along to another market or channel. */
 export const previewCopy = action(
   'look',
-  'looked at a copy',
+  'previewed a copy',
   z.tuple([code, market]),
   async (feed, { channel, country, language }) => {
     const { carried, left } = await previewDuplicate(feed, channel, country, language);

@@ -55,16 +55,18 @@ export const setForm = action(
 
 export const startImport = action(
   'change',
-  'began a run',
+  'started an import run',
   z.tuple([id, z.enum(['check', 'apply', 'undo'])]),
   (run, stage) => done(startRun(run, stage)),
 );
 
-export const stopImport = action('change', 'stopped a run', z.tuple([id]), (run) => done(stopRun(run)));
+export const stopImport = action('change', 'stopped an import run', z.tuple([id]), (run) =>
+  done(stopRun(run)),
+);
 
 export const choose = action(
   'change',
-  'chose rows of a run',
+  'chose rows of an import run',
   z.tuple([
     id,
     z.union([
@@ -97,7 +99,7 @@ export const fetchSourceNow = action('change', 'fetched a source', z.tuple([id])
 
 export const holdForReview = action(
   'change',
-  'said whether new items join a feed',
+  'chose whether new items join a feed',
   z.tuple([id, z.string().max(190), z.boolean()]),
   (source, feed, waits) => done(setWaiting(source, feed, waits)),
 );

@@ -6,20 +6,23 @@ import { addHook, callAgain, changeHook, removeHook, tryHook } from '@/server/no
 import { action, done } from './action';
 import { id } from './inputs';
 
-export const markNotificationsRead = action('look', 'saw notices', z.tuple([id.nullable()]), (notice) =>
-  done(markRead(notice ?? undefined)),
+export const markNotificationsRead = action(
+  'look',
+  'read notifications',
+  z.tuple([id.nullable()]),
+  (notice) => done(markRead(notice ?? undefined)),
 );
 
 export const createWebhook = action(
   'change',
-  'added an address that is told',
+  'added a webhook',
   z.tuple([z.string().trim().min(1).max(700)]),
   async (address) => ({ ok: true as const, ...(await addHook(address)) }),
 );
 
 export const editWebhook = action(
   'change',
-  'changed an address that is told',
+  'changed a webhook',
   z.tuple([
     id,
     z.strictObject({ kinds: z.array(z.enum(notificationKinds)).optional(), on: z.boolean().optional() }),
@@ -28,12 +31,8 @@ export const editWebhook = action(
 );
 
 const one = z.tuple([id]);
-export const deleteWebhook = action('change', 'took away an address that is told', one, (hook) =>
-  done(removeHook(hook)),
-);
-export const testWebhook = action('change', 'tried an address that is told', one, (hook) =>
-  done(tryHook(hook)),
-);
-export const callWebhookAgain = action('change', 'called an address again', one, (delivery) =>
+export const deleteWebhook = action('change', 'deleted a webhook', one, (hook) => done(removeHook(hook)));
+export const testWebhook = action('change', 'tested a webhook', one, (hook) => done(tryHook(hook)));
+export const callWebhookAgain = action('change', 'called a webhook again', one, (delivery) =>
   done(callAgain(delivery)),
 );

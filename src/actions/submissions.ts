@@ -34,7 +34,7 @@ export const send = action(
 
 export const release = action(
   'send',
-  'let a submission go',
+  'released a submission',
   z.tuple([id, z.string().trim().min(1).max(300)]),
   (submission, words) => done(releaseSubmission(submission, words)),
 );
@@ -47,13 +47,13 @@ export const sendHeld = action(
 );
 
 const one = z.tuple([id]);
-export const drop = action('send', 'dropped a submission', one, (submission) =>
+export const drop = action('send', 'discarded a submission', one, (submission) =>
   done(dropSubmission(submission)),
 );
 export const pause = action('send', 'paused a submission', one, (submission) =>
   done(pauseSubmission(submission)),
 );
-export const resume = action('send', 'went on with a submission', one, (submission) =>
+export const resume = action('send', 'resumed a submission', one, (submission) =>
   done(resumeSubmission(submission)),
 );
 export const stop = action('send', 'stopped a submission', one, (submission) =>
@@ -63,7 +63,7 @@ export const stop = action('send', 'stopped a submission', one, (submission) =>
 const limit = z.enum(limitNames);
 export const changeDestination = action(
   'send',
-  'changed where a feed goes',
+  'changed the destination of a feed',
   z.tuple([
     code,
     revision,
@@ -85,14 +85,14 @@ export const changeDestination = action(
 
 export const goBack = action(
   'send',
-  'brought a channel back',
+  'restored a channel',
   z.tuple([code, id, z.string().trim().min(1).max(300)]),
   (feed, submission, words) => restoreEarlier(feed, submission, words),
 );
 
 export const changeSchedule = action(
   'send',
-  'changed when a feed is sent',
+  'changed the schedule of a feed',
   z.tuple([
     code,
     revision,
@@ -108,20 +108,20 @@ export const changeSchedule = action(
 /** The channel's answer to a file that was uploaded by hand: the same for all that have none, or as a file says it. */
 export const answerAll = action(
   'send',
-  'entered an answer by hand',
+  'entered results by hand',
   z.tuple([id, z.enum(['accepted', 'refused'])]),
   async (submission, result) => ({ ok: true as const, rest: await answersOfAll(submission, result) }),
 );
 export const answerWithFile = action(
   'send',
-  'brought an answer in',
+  'imported a result file',
   z.tuple([id, longText]),
   async (submission, file) => ({ ok: true as const, ...(await answersFromFile(submission, file)) }),
 );
 
-export const askChannelAgain = action('send', 'asked a channel what it has', z.tuple([code]), (feed) =>
+export const askChannelAgain = action('send', 'requested a channel’s list', z.tuple([code]), (feed) =>
   done(askChannelNow(feed)),
 );
-export const takeChannelList = action('send', 'took a channel’s list over', z.tuple([code]), (feed) =>
+export const takeChannelList = action('send', 'accepted a channel’s list', z.tuple([code]), (feed) =>
   done(takeListOver(feed)),
 );

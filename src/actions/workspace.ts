@@ -15,28 +15,27 @@ const setup = z.strictObject({
   language: z.string().regex(/^[a-z]{2,3}$/, 'A language has two or three letters, such as en.'),
 });
 
-export const storeSetup = action('change', 'changed the setup', z.tuple([setup]), async (given) => {
+export const storeSetup = action('change', 'changed the settings', z.tuple([setup]), async (given) => {
   await saveWorkspace(given);
   return { ok: true as const, words: 'Saved' };
 });
 
-export const storeRetention = action(
-  'change',
-  'changed how long things are kept',
-  z.tuple([retentionSchema]),
-  (given) => done(saveRetention(given)),
+export const storeRetention = action('change', 'changed the retention', z.tuple([retentionSchema]), (given) =>
+  done(saveRetention(given)),
 );
 
-export const storeVisits = action(
-  'change',
-  'changed the visits to the shop',
-  z.tuple([shopVisitsSchema]),
-  (given) => done(saveVisits(given)),
+export const storeVisits = action('change', 'changed the shop visits', z.tuple([shopVisitsSchema]), (given) =>
+  done(saveVisits(given)),
 );
 
-export const visitShopNow = action('change', 'had the shop visited', z.tuple([]), () => done(visitAllNow()));
+export const visitShopNow = action('change', 'started a shop visit', z.tuple([]), () => done(visitAllNow()));
 
-export const fetchDictionaries = action('change', 'asked for dictionaries', z.tuple([]), async () => {
-  await requestDictionaries();
-  return { ok: true as const, words: 'Being fetched' };
-});
+export const fetchDictionaries = action(
+  'change',
+  'started to download dictionaries',
+  z.tuple([]),
+  async () => {
+    await requestDictionaries();
+    return { ok: true as const, words: 'Downloading' };
+  },
+);

@@ -87,7 +87,7 @@ export function suggestCommand(
           code: hit.code,
           path: pathName(tree, hit.code, language),
           score: hit.score,
-          reasons: hit.matched.map((matched) => `“${matched}” leads there`),
+          reasons: hit.matched.map((matched) => `“${matched}” maps to it`),
         })),
       });
     return 0;

@@ -102,7 +102,7 @@ describe('broken rows', () => {
       expect(rows).toHaveLength(count);
       const broken = rows.filter((row) => row.broken);
       expect(broken.map(({ row, broken: why }) => [row, why])).toEqual([
-        [bad, `opens a quotation mark in line ${bad} that is never closed; close or double it there`],
+        [bad, `opens a quotation mark in line ${bad} that is never closed. Close or double it`],
       ]);
       expect(rows.at(-1)?.record?.cells).toMatchObject({ sku: `S${count - 1}`, stock: String(count - 1) });
     },

@@ -96,7 +96,7 @@ export const faults = {
   busyUntil: '429 with Retry-After',
   stumbles: '500',
   drops: 'hangs up while it listens',
-  dropsAfter: 'takes it and hangs up without an answer',
+  dropsAfter: 'accepts it and hangs up without an answer',
   twice: 'answers twice for each listing',
   reordered: 'answers in another order',
   partial: 'leaves a third out of its report, the first time',

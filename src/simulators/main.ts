@@ -185,7 +185,8 @@ async function respond(request: IncomingMessage, response: ServerResponse): Prom
     const form = new URLSearchParams((await bodyOf(request)).toString('utf8'));
     const service = services.find(({ code }) => code === form.get('service'));
     const fault = form.get('fault') ?? '';
-    if (!service || !isFault(fault)) return say(response, { status: 400, body: { error: 'no such fault' } });
+    if (!service || !isFault(fault))
+      return say(response, { status: 400, body: { error: 'unknown failure' } });
     service.waiting.push(fault);
     response.writeHead(303, { location: '/watch' }).end();
     return;

@@ -21,18 +21,18 @@ function section(service: Service, test = false): string {
     .map(([code, words]) => `<option value="${code}">${safe(words)}</option>`)
     .join('');
   return `<section><h2>${safe(service.name)}${test ? ', test account' : ''}</h2>
-<p>${listings.length} listings held${drafts > 0 ? `, ${drafts} drafts` : ''}; ${kept.arrivals.length} came in, at most ${rate.count} in ${rate.minutes} min are taken, shortest pause ${shortest(kept.arrivals)}, ${kept.tooFast} too fast</p>
-${test ? '' : `<form method="post" action="/faults"><input type="hidden" name="service" value="${service.code}"><label>Next it <select name="fault">${options}</select></label> <button>Make it so</button> ${service.waiting.map((one) => safe(faults[one])).join(', ')}</form>`}
+<p>${listings.length} listings${drafts > 0 ? `, ${drafts} drafts` : ''}; ${kept.arrivals.length} received, at most ${rate.count} in ${rate.minutes} min are accepted, shortest pause ${shortest(kept.arrivals)}, ${kept.tooFast} too fast</p>
+${test ? '' : `<form method="post" action="/faults"><input type="hidden" name="service" value="${service.code}"><label>Next failure <select name="fault">${options}</select></label> <button>Set</button> ${service.waiting.map((one) => safe(faults[one])).join(', ')}</form>`}
 ${kept.visits.length > 0 ? `<p>${kept.visits.length} pages visited, the last at ${time(kept.visits.at(-1)?.at ?? 0)}, shortest pause ${shortest(kept.visits.map(({ at }) => at))}</p>` : ''}
-<table><tr><th>When<th>Listings<th>Refused</tr>${taken.map(({ at, count, refused }) => `<tr><td>${time(at)}<td>${count}<td>${refused}</tr>`).join('')}</table>
-<details><summary>What it refused</summary><ul>${kept.refused
+<table><tr><th>When<th>Listings<th>Rejected</tr>${taken.map(({ at, count, refused }) => `<tr><td>${time(at)}<td>${count}<td>${refused}</tr>`).join('')}</table>
+<details><summary>Rejected</summary><ul>${kept.refused
     .slice(0, 50)
     .map(
       ({ key, problems }) =>
         `<li><b>${safe(key)}</b> ${problems.map(({ code, text }) => safe(`${code} ${text}`)).join('; ')}`,
     )
     .join('')}</ul></details>
-<details><summary>What it holds</summary><ul>${listings
+<details><summary>Listings</summary><ul>${listings
     .slice(0, 200)
     .map(
       ([key, { number, row }]) =>

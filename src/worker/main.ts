@@ -157,7 +157,7 @@ async function perform<K extends JobKind>(kind: K, taken: TakenJob & { exhausted
   const handler: Handler<K> = handlers[kind];
   const payload = jobKinds[kind].payload.parse(taken.payload) as Payload<K>;
   if (taken.exhausted) {
-    const words = `It ended its worker ${jobKinds[kind].attempts} times, to ${jobKinds[kind].words}.`;
+    const words = `The job ended its worker ${jobKinds[kind].attempts} times, to ${jobKinds[kind].words}.`;
     await handler.giveUp(payload, words);
     return finishJob(taken, 'failed', words);
   }
@@ -170,7 +170,7 @@ async function perform<K extends JobKind>(kind: K, taken: TakenJob & { exhausted
     log.warn({ err: error, job: taken.id, kind, attempt: taken.attempts }, words);
     if (error instanceof JobLost) {
       if (error.why === 'lease') return;
-      await handler.giveUp(payload, 'It was stopped.');
+      await handler.giveUp(payload, 'Stopped.');
       return finishJob(taken, 'stopped');
     }
     // Trying again helps against a silent channel, not against a file that cannot be read.

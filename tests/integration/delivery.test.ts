@@ -97,7 +97,7 @@ test('a file that is fetched is worked on and answered listing by listing', asyn
   });
   const now = await due(feed);
   expect([toSendCount(now), now.counts.unchanged, now.counts.refused]).toEqual([0, before - 2, 2]);
-  // The channel’s own numbers came along with nothing; what was accepted is kept with its values.
+  // ID at the channels came along with nothing; what was accepted is kept with its values.
   const kept = (await ledgerOf(feed)).get(entries.find(({ answer }) => answer === 'accepted')?.sku ?? '');
   expect(kept).toMatchObject({ held: { submission: id } });
   expect([...(await acceptedValues(feed, [...(await ledgerOf(feed)).keys()])).values()][0]).toMatchObject({
@@ -268,7 +268,7 @@ test('a rule asks how a listing stands at the channel, and follows what it answe
   );
   expect(remarks.get('rule-52')).toContainEqual({
     remark: 'goesBack',
-    words: 'goes back on 2 of 2 once the channel accepts them: it asks how they stand there',
+    words: 'is undone on 2 of 2 once the channel accepts them, because it asks for their state there',
   });
   expect(remarks.get('rule-53')?.map(({ remark }) => remark)).not.toContain('goesBack');
 });

@@ -29,7 +29,7 @@ test('another host drops the credential; the log names both addresses and never 
   };
   await edit({ set: 'address', address: 'https://11.0.0.1/feeds' });
   await edit({ set: 'credential', credential: 'open-sesame' });
-  expect(await lastWords()).toBe('changed where it goes: credential set');
+  expect(await lastWords()).toBe('changed the destination: credential set');
   await edit({ set: 'address', address: 'https://11.0.0.1/other/path' });
   expect((await destinationView(head)).hasCredential).toBe(true);
   await edit({ set: 'address', address: 'https://11.0.0.2/feeds' });

@@ -81,7 +81,7 @@ test('a family is taken apart and joined again on the channel: numbers stay, and
   // The thread of the value says why there is none.
   const [ready = ''] = members;
   const sample = await sampleView(await work(), ready, 'family_code');
-  expect(sample?.thread.map(({ words }) => words)).toContain('members stand singly here');
+  expect(sample?.thread.map(({ words }) => words)).toContain('variants are listed one by one here');
   await publishAndSend();
   const apart = await there();
   expect(Object.keys(apart).sort()).toEqual([...members].sort());

@@ -44,7 +44,7 @@ describe('a partner’s range', () => {
   };
   const pot = 'QM-POT-RDG-MOS-14';
 
-  test('its columns are read, its sure pairs taken, and brought in again what was settled stays', async () => {
+  test('its columns are read, its sure pairs taken, and imported again what was settled stays', async () => {
     const look = await previewRange(file);
     expect(look.columns.find(({ column }) => column === 'Item code')?.attribute).toBe('sku');
     const brought = await importRange('Dunmoor Depot', file, mapping);
@@ -165,7 +165,7 @@ describe('bought numbers', () => {
     expect((await values(first)).gtin).toBeUndefined();
     await assignGtins([second]);
     expect((await values(second)).gtin).toBe('9520000091088');
-    await expect(assignGtins([third])).rejects.toThrow('Only 0 numbers are left for 1 items');
+    await expect(assignGtins([third])).rejects.toThrow('Only 0 GTINs are left for 1 items');
     await assignGtins([first]);
     expect((await values(first)).gtin).toBe('9520000091071');
     await archiveItems([first], true);
@@ -175,7 +175,7 @@ describe('bought numbers', () => {
   test('blocks do not overlap, too few give none, and a block that is taken out leaves items their numbers', async () => {
     await addGtinBlock('9520000091071', 2);
     await expect(addGtinBlock('9520000091088', 5)).rejects.toThrow('entered already');
-    await expect(assignGtins([first, second, third])).rejects.toThrow('Only 2 numbers are left for 3 items');
+    await expect(assignGtins([first, second, third])).rejects.toThrow('Only 2 GTINs are left for 3 items');
     expect((await values(first)).gtin).toBeUndefined();
     await assignGtins([first]);
     await expect(assignGtins([first])).rejects.toThrow('All of these items have a number');

@@ -154,7 +154,7 @@ describe('the hour of a feed', () => {
     await sendScheduled(code);
     expect((await listNotifications())[0]).toMatchObject({
       kind: 'notSent',
-      words: 'nothing is published yet',
+      words: 'not published yet',
     });
   });
 });
@@ -369,7 +369,7 @@ describe('going back, and what came of it all', () => {
   });
 });
 
-test('a channel that fetches all of it can be brought back as well', async () => {
+test('a channel that fetches all of it can be restored as well', async () => {
   await addDemoFeeds('demo');
   const rows = async () =>
     Object.entries((await channels.state()).lanternry?.listings ?? {})
@@ -397,11 +397,11 @@ test('a channel that fetches all of it can be brought back as well', async () =>
 test('a source that cannot be fetched is told; notices are seen one by one or all', async () => {
   await failFetch(1, 'the address answered 500');
   await db.transaction((tx) =>
-    notify(tx, 'failing', lanternry.code, { submission: 3, words: 'It is closed.' }),
+    notify(tx, 'failing', lanternry.code, { submission: 3, words: 'It was removed.' }),
   );
   const [second, first] = await listNotifications();
   expect(first).toMatchObject({ about: 'Sources', source: 1, read: false });
-  expect(second).toMatchObject({ about: 'Lanternry DE', submission: 3, words: 'It is closed.' });
+  expect(second).toMatchObject({ about: 'Lanternry DE', submission: 3, words: 'It was removed.' });
   expect(await unreadCount()).toBe(2);
   await markRead(first?.id);
   expect(await unreadCount()).toBe(1);
@@ -546,10 +546,7 @@ test('what was kept long enough is dropped and counted; what an auditor wants st
   const later = await dropOld(new Date(Date.now() + 4 * 86_400_000));
   expect(later.files).toBe(0);
   expect(later.notices).toBeGreaterThan(0);
-  const [said] = await db
-    .select()
-    .from(activity)
-    .where(eq(activity.what, 'dropped what was kept long enough'));
+  const [said] = await db.select().from(activity).where(eq(activity.what, 'deleted data past its retention'));
   expect(said?.subject).toContain(`${dropped.entries} entries`);
 });
 

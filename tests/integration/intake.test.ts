@@ -109,7 +109,7 @@ test('where columns of fixed width begin is found, and can be said', async () =>
   await changeForm(id, { starts: [0, 5, 27] });
   expect((await pass(id, 'check')).counts).toMatchObject({ new: 0 });
   expect((await listRejections(id))[0]?.reason).toMatch(
-    /^has no blank before column 2, which begins at place 6/,
+    /^has no blank before column 2, which starts at character 6/,
   );
 });
 

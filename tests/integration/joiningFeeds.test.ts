@@ -74,7 +74,7 @@ test('new items of a source wait for a feed until they are let in; known ones st
     joins: 3,
   });
   await pass(second.id, 'apply');
-  const waiting = 'new: waits to join this feed';
+  const waiting = 'new: held for this feed';
   const after = await standing();
   expect(after.mine).toEqual([
     ['JOIN-1', before.mine[0]?.[1]],

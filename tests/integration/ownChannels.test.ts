@@ -126,7 +126,7 @@ describe('a seventh channel, made without code', () => {
     );
   });
 
-  test('copied from another, exported and brought in again it is the same', async () => {
+  test('copied from another, exported and imported again it is the same', async () => {
     const { sheet } = await channelOf('orrin-bazaar');
     const taxonomy = (await taxonomyOf('orrin-bazaar', sheet.version)) ?? '';
     const code = await createChannel({ ...sheet, code: 'copy', name: 'Copy', version: 1 }, taxonomy);

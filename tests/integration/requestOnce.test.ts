@@ -28,7 +28,7 @@ test('an item is added once, an edit withdrawn once, however often the press arr
   const undo = { press: randomUUID() };
   const undone = await catalog.undoCatalogEdit(undefined, undo);
   expect(await catalog.undoCatalogEdit(undefined, undo)).toEqual(undone);
-  // Taken back twice the item would be gone.
+  // Withdrawn twice the item would be gone.
   expect(await db.select().from(item).where(eq(item.sku, 'PRESS-1'))).toMatchObject([{ name: 'Pot' }]);
   expect(before - (await edits())).toBeLessThanOrEqual(1);
 });

@@ -42,7 +42,7 @@ describe('the six sources of the demo', () => {
     );
   });
 
-  test.each(demoSources)('%s brought in again changes nothing', async (name) => {
+  test.each(demoSources)('%s imported again changes nothing', async (name) => {
     const before = await wholeCatalog();
     const id = await importDemoFile('demo', name);
     const found = await findRun(id);
@@ -55,7 +55,7 @@ describe('the six sources of the demo', () => {
 
   test('one row of the spreadsheet’s file is refused: its sum', async () => {
     const id = await importDemoFile('demo', 'verrin-lights.csv');
-    expect(await listRejections(id)).toMatchObject([{ row: 33, reason: 'reads like a sum, “Summe”' }]);
+    expect(await listRejections(id)).toMatchObject([{ row: 33, reason: 'is probably a sum, “Summe”' }]);
   });
 });
 
@@ -236,7 +236,7 @@ describe('keys, missing items, some rows only', () => {
     expect((await currentSnapshot()).positionOf('M2')).toBeDefined();
   });
 
-  test('only the rows that were chosen are brought in', async () => {
+  test('only the rows that were chosen are imported', async () => {
     const found = await checked('some.csv', 'sku,name\nS1,One\nS2,Two\nS3,Three\n');
     await chooseRows(found.id, { kind: 'new' }, false);
     await chooseRows(found.id, { row: 3 }, true);

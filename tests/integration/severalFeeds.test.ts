@@ -52,7 +52,7 @@ describe('a copy for another market', () => {
   });
 });
 
-describe('value tables', () => {
+describe('value mappings', () => {
   test('every word with its count, to map first; what is not a choice is work', async () => {
     const stage = await valuesStage(await work(home), 'colour');
     const { draft, sheet } = await work(home);
@@ -316,7 +316,7 @@ describe('a rule for other feeds', () => {
       then: dear.then,
     });
     expect((await copyRule(home, dear.id, ['plazuela-norte-es'])).refused).toEqual([
-      expect.stringMatching(/has this rule already$/),
+      expect.stringMatching(/already has this rule$/),
     ]);
     await edit(home, {
       edit: 'addRule',
@@ -324,7 +324,7 @@ describe('a rule for other feeds', () => {
     });
     expect(await copyRule(home, 'rule-51', ['plazuela-norte-es'])).toMatchObject({
       told: [],
-      refused: [expect.stringMatching(/has not: /)],
+      refused: [expect.stringMatching(/does not have: /)],
     });
     await expect(copyRule(home, 'rule-99', ['lanternry-at'])).rejects.toMatchObject({ code: 'noRule' });
   });

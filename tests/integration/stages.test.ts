@@ -238,10 +238,10 @@ test('a rule says where it never fires, is written over, undoes another or makes
   await add('shorter', always, { do: 'replace', field: 'headline', find: ' Tarnholt', with: '' });
   const { rules, met } = await rulesStage(await work(), 'over');
   const remarks = new Map(rules.map(({ rule, remarks: own }) => [rule.id, own.map(({ words }) => words)]));
-  expect(remarks.get('unmet')).toEqual(['never fires: no item meets it']);
-  expect(remarks.get('first')).toEqual(['all that it changes is written over by “over”']);
+  expect(remarks.get('unmet')).toEqual(['never applies: no item meets the condition']);
+  expect(remarks.get('first')).toEqual(['all its changes are overwritten by “over”']);
   expect(remarks.get('over')).toEqual([]);
-  expect(remarks.get('longer')).toEqual([expect.stringMatching(/^a word stands twice in (\d+) of \1$/)]);
+  expect(remarks.get('longer')).toEqual([expect.stringMatching(/^a word is repeated in (\d+) of \1$/)]);
   expect(remarks.get('shorter')?.[0]).toMatch(/^undoes “longer” on (\d+) of its \1$/);
   expect(remarks.get('no-shouting')).toEqual([]);
   expect(met).toEqual({ '': 12, 0: 12 });

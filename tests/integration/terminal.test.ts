@@ -266,7 +266,7 @@ describe('suggest', () => {
     expect(lines.find(({ category }) => category === 'Gloves')).toMatchObject({
       items: 18,
       suggestions: expect.arrayContaining([
-        expect.objectContaining({ code: '31002', reasons: ['“gloves” leads there'] }),
+        expect.objectContaining({ code: '31002', reasons: ['“gloves” maps to it'] }),
       ]),
     });
   });

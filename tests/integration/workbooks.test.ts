@@ -65,9 +65,9 @@ print(json.dumps({
   'choices': [c.value for c in b['Choices'][1]],
 }))`) as Record<string, unknown>;
   expect(found).toMatchObject({
-    heading: ['SKU', 'Item', 'What is wrong', ...book.columns.map(({ label }) => label)],
+    heading: ['SKU', 'Item', 'Problem', ...book.columns.map(({ label }) => label)],
     frozen: 'B2',
-    note: expect.stringContaining('must be filled'),
+    note: expect.stringContaining('required'),
     lists: [[expect.any(String), 'list', expect.stringMatching(/^Choices!\$[A-Z]+\$2:/)]],
     kinds: ['s'],
     rows: book.rows.length,
@@ -97,7 +97,7 @@ b.save(${JSON.stringify(path)})`);
   // The file of what was refused: mended in turn, it is taken as well.
   writeFileSync(path, Buffer.from(report.file ?? '', 'base64'));
   expect(python(`print(json.dumps([[c.value for c in row] for row in s.iter_rows()]))`)).toEqual([
-    ['SKU', 'Item', 'What is wrong', 'Weight'],
+    ['SKU', 'Item', 'Problem', 'Weight'],
     [first, expect.any(String), expect.stringContaining('is not a number with a unit'), 'quite heavy'],
   ]);
   python(`s.cell(2, 4).value = '1400 g'\nb.save(${JSON.stringify(path)})`);

@@ -61,7 +61,7 @@ describe('a source at an address', () => {
   const latest = async (sourceId: number) =>
     (await db.select().from(run).where(eq(run.sourceId, sourceId)).orderBy(desc(run.id)).limit(1))[0];
 
-  test('is fetched, checked, and once it was imported, brought in again without asking; nothing new is not fetched twice', async () => {
+  test('is fetched, checked, and once it was imported, imported again without asking; nothing new is not fetched twice', async () => {
     const worker = await start('dist/worker.js');
     const address = `${settings.simulators}/files/weekly.csv`;
     writeFileSync(join(suppliers, 'weekly.csv'), 'sku,name,price\nAD-1,Hook,1.00\n');
@@ -105,7 +105,7 @@ describe('a source at an address', () => {
     await enqueueDue(new Date(due.getTime() + 48 * 3600_000));
     await until(async () => {
       const [one] = await db.select().from(source).where(eq(source.id, id));
-      return one?.fetchWords === 'nothing new at its address' ? one : undefined;
+      return one?.fetchWords === 'no change at its address' ? one : undefined;
     });
     expect((await latest(id))?.id).toBe(second?.id);
     await end(worker, 'SIGTERM');

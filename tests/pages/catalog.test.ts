@@ -266,7 +266,7 @@ test('views are kept, and what is seen is exported', async ({ page }) => {
 
 const partnersRange = readFileSync('demo/partners/dunmoor-depot.csv');
 
-test('a partner’s range is brought in and paired; what is in doubt is settled with the keyboard alone', async ({
+test('a partner’s range is imported and paired; what is in doubt is settled with the keyboard alone', async ({
   page,
 }) => {
   await page.goto('/suppliers');
@@ -304,7 +304,7 @@ test('a partner’s range is brought in and paired; what is in doubt is settled 
   await page.keyboard.press('n');
   await expect(page.getByText(new RegExp(`^${next} is not `))).toBeVisible();
   await page.keyboard.press('u');
-  await expect(page.getByText('Open again')).toBeVisible();
+  await expect(page.getByText('Match reopened')).toBeVisible();
 
   await page.getByRole('button', { name: /^Paired / }).click();
   await expect(page.getByRole('row').filter({ hasText: 'DD-4296' })).toContainText('by hand');
@@ -318,7 +318,7 @@ test('a partner’s range is brought in and paired; what is in doubt is settled 
   await expect(row).toContainText('45.76');
 });
 
-test('keywords brought in: what was rejected is told by its line', async ({ page }) => {
+test('keywords imported: what was rejected is told by its line', async ({ page }) => {
   await page.goto('/keywords');
   await page.getByLabel('Language of rows that name none').selectOption('de');
   await page.locator('input[type="file"]').setInputFiles({
@@ -350,7 +350,7 @@ test('bought numbers: the next free one for items that have none, none twice, an
   await page.getByLabel('First number').fill('9520000091072');
   await page.getByLabel('How many').fill('3');
   await page.getByRole('button', { name: 'Enter', exact: true }).click();
-  await expect(page.getByText(/its check digit does not hold/)).toBeVisible();
+  await expect(page.getByText(/its check digit is wrong/)).toBeVisible();
   await page.getByLabel('First number').fill('9520000091071');
   await page.getByRole('button', { name: 'Enter', exact: true }).click();
   const block = page.getByRole('row').filter({ hasText: '9520000091071 – 9520000091095' });

@@ -158,7 +158,7 @@ test('a feed says what the channel wants of the merchant, takes a scope, and goe
     '242 of 242',
   );
   await page.getByLabel('Market of the new feed').selectOption({ label: 'Own shop, Germany, English, EUR' });
-  await expect(page.getByText(/mappings of like fields/)).toBeVisible();
+  await expect(page.getByText(/mappings of similar fields/)).toBeVisible();
   await page.getByRole('button', { name: 'Create feed' }).click();
   await expect(page.getByRole('heading', { level: 1, name: /^Own shop/ })).toBeVisible();
 });
@@ -232,7 +232,7 @@ test('a version of a sheet shows what it changes and breaks before it is taken o
   await expect(effect.getByText('Material is missing').first()).toBeVisible();
 });
 
-test('search words fill a field by themselves, a branch has a title of its own, and both say how they came about', async ({
+test('search words fill a field by themselves, a branch has a title of its own, and both say how they was made', async ({
   page,
 }) => {
   await page.goto('/feeds/lanternry-de/titles?sample=QM-POT-RDG-MOS-14');
@@ -243,7 +243,7 @@ test('search words fill a field by themselves, a branch has a title of its own, 
   await expect(typed).toContainText('· search words');
   await page.keyboard.press('Escape');
   await page.goto('/feeds/lanternry-de/fields?field=pattern&sample=QM-POT-RDG-MOS-14');
-  await expect(page.getByText('the words that shoppers type most and the title does not say')).toBeVisible();
+  await expect(page.getByText('the most searched words that the title lacks')).toBeVisible();
 
   await page.goto('/feeds/lanternry-de/titles');
   const branch = page.getByRole('combobox', { name: 'Titles of' });

@@ -76,7 +76,7 @@ test('a column that no attribute is for gets one on the spot, with its unit', as
 test('map a field by a suggestion and by hand', async ({ page }) => {
   await page.goto(`${feed}/fields?show=toFill`);
   await page.getByRole('button', { name: 'Available from, may' }).click();
-  await page.getByRole('button', { name: 'Take Available from' }).click();
+  await page.getByRole('button', { name: 'Apply Available from' }).click();
   await expect(page.getByText('1 change', { exact: false }).first()).toBeVisible();
   await page.goto(`${feed}/fields?field=age_group`);
   await page.getByRole('button', { name: 'Add a source: an attribute or fixed text' }).click();
@@ -94,7 +94,7 @@ test('place the new category, seeing what the place asks for', async ({ page }) 
   await page.getByLabel("Search the channel's categories").fill('Übertopf');
   const option = page.locator('.place-option', { hasText: 'Töpfe und Übertöpfe' });
   await expect(option).toBeVisible();
-  await option.getByRole('button', { name: 'Place' }).click();
+  await option.getByRole('button', { name: 'Map' }).click();
   await expect(page.getByText('placed', { exact: true }).first()).toBeVisible();
   await page.goto(`${feed}/categories?category=Seed+kits`);
   await expect(page.locator('.place-needs')).toContainText('Safety note');
@@ -132,9 +132,13 @@ test('check, and fix a blocker for many listings at once', async ({ page }) => {
   await page.goto(`${feed}/checks?fix=choice%3Acolour`);
   await expect(page.getByLabel('moss')).toHaveValue('green');
   await page.getByLabel('ochsenblut').selectOption('red');
-  await expect(page.getByRole('heading', { name: 'Colour uses words rejected here' })).toBeVisible();
+  await expect(
+    page.getByRole('heading', { name: 'Colour uses values the channel does not accept' }),
+  ).toBeVisible();
   await page.getByRole('button', { name: /^Add \d+ words/ }).click();
-  await expect(page.getByRole('heading', { name: 'Colour uses words rejected here' })).toHaveCount(0);
+  await expect(
+    page.getByRole('heading', { name: 'Colour uses values the channel does not accept' }),
+  ).toHaveCount(0);
   await page.goto(`${feed}/checks?find=FH-W2`);
   await expect(page.locator('.checked')).toContainText('ready');
 });

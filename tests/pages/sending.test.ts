@@ -42,13 +42,13 @@ test('Orrin Bazaar: doubtful prices held and released with a reason, the rest se
   // What the channel refused can become a check of one's own, with its field and words.
   await page.getByRole('link', { name: 'Check it before sending' }).first().click();
   const own = page.getByRole('region', { name: 'Own check' });
-  await expect(own.getByLabel('What is wrong')).toHaveValue(/The entry name advertises/);
+  await expect(own.getByLabel('Problem')).toHaveValue(/The entry name advertises/);
   await expect(own.locator('select').nth(1)).toHaveValue('entry_name');
   await own.getByLabel('Compared with').fill('free shipping');
   await own.getByLabel('Compared with').press('Enter');
   await own.getByRole('button', { name: 'Add check' }).click();
   await expect(own.getByText('1 item meets it')).toBeVisible();
-  await expect(page.locator('.fixes')).toContainText('Entry name: a check of your own');
+  await expect(page.locator('.fixes')).toContainText('Entry name: your own check');
   await own.getByRole('button', { name: 'Delete check' }).click();
   await expect(own).toHaveCount(0);
   // Sent as it is it would be refused again, so it is not; mended, it goes by itself.
@@ -138,7 +138,7 @@ async function feedOf(page: Page, name: string): Promise<string> {
   return new URL(page.url()).pathname.replace(/\/fields$/, '');
 }
 
-test('a channel without a way out ends in a file, and its answer is brought in', async ({ page }) => {
+test('a channel without a way out ends in a file, and its answer is imported', async ({ page }) => {
   await makeChannel(page, 'Hedge market');
   const feed = await feedOf(page, 'Hedge market');
   await page.goto(`${feed}/send`);
@@ -171,15 +171,15 @@ test('a seventh channel, made in the pages alone, sends and hears by itself', as
   await expect(page.getByLabel('Delivery: Sent to')).toBeVisible();
   await page.getByLabel('Delivery: Format').selectOption({ label: 'RSS' });
   const answers = {
-    'Asked for at': '/outcome/{number}',
-    'Number of a receipt': 'ticket.nr',
+    'Result address': '/outcome/{number}',
+    'ID in the receipt': 'ticket.nr',
     'State of the report': 'progress',
-    'Words for not ready': 'busy',
-    'List of answers': 'data.rows',
+    'Values for “not ready”': 'busy',
+    'List of results': 'data.rows',
     'Key of the listing': 'item.key',
     Result: 'verdict',
-    'Words for accepted': 'yes',
-    'Words for refused': 'no',
+    'Values for “accepted”': 'yes',
+    'Values for “rejected”': 'no',
     'List of problems': 'notes',
     'Code of a problem': 'nr',
     'Field of a problem': 'where',
@@ -254,7 +254,7 @@ test('a feed gets an hour, seen in the shop’s zone; when it comes it is sent, 
 
   await itsHourComes('lanternry-gb');
   await page.goto('/submissions');
-  const sent = page.getByRole('row', { name: /Lanternry GB.*its hour came/ }).first();
+  const sent = page.getByRole('row', { name: /Lanternry GB.*scheduled/ }).first();
   await expect(async () => {
     await page.reload();
     await expect(sent).toContainText('131 accepted', { timeout: 2000 });
@@ -283,7 +283,7 @@ test('a document frees a restricted branch until the day it holds no more', asyn
   await expect(wanted.getByText(/listings? waits? for it/)).toBeVisible();
   const checks = '/feeds/orrin-bazaar-de/checks';
   await page.goto(checks);
-  await expect(page.getByText(/asks for a document/).first()).toBeVisible();
+  await expect(page.getByText(/requires a document/).first()).toBeVisible();
   await page.goto(settings);
   await box.check();
   await wanted.getByLabel('Number or file of safety data sheet').fill('SDS-2231');
@@ -292,7 +292,7 @@ test('a document frees a restricted branch until the day it holds no more', asyn
   await wanted.getByLabel('Valid until, of safety data sheet').press('Enter');
   await expect(wanted.getByLabel('Valid until, of safety data sheet')).toHaveValue('2039-12-31');
   await page.goto(checks);
-  await expect(page.getByText(/asks for a document/)).toHaveCount(0);
+  await expect(page.getByText(/requires a document/)).toHaveCount(0);
 
   // It ended: the branch is restricted again.
   await page.goto(settings);
@@ -301,7 +301,7 @@ test('a document frees a restricted branch until the day it holds no more', asyn
   await expect(wanted.getByText('ended on')).toBeVisible();
   await expect(box).not.toBeChecked();
   await page.goto(checks);
-  await expect(page.getByText(/asks for a document/).first()).toBeVisible();
+  await expect(page.getByText(/requires a document/).first()).toBeVisible();
   await page.getByRole('button', { name: 'Discard' }).click();
   await expect(page.getByText(/^Draft, /)).toHaveCount(0);
 });
@@ -325,7 +325,7 @@ test('Flickerstall: saved there as a draft, sent for review by a person; tried a
   await expect(review).toBeVisible();
   await expect(page.getByRole('button', { name: 'Nothing to send' })).toBeVisible();
   await page.goto(`${stall}/listings?item=QM-POT-RDG-MOS-18`);
-  await expect(page.getByText('At the channel: accepted; a draft of the next is there')).toBeVisible();
+  await expect(page.getByText('At the channel: accepted; a newer draft is there')).toBeVisible();
   await page.goto(`${stall}/send`);
   await review.click();
   await expect(review).toHaveCount(0);

@@ -347,7 +347,7 @@ test('from the board to ready: one value typed for sixty items, a set that is ca
   const take = page.getByRole('button', { name: /^Take \d+ values/ });
   await expect(page.getByText(/right for \d+ of \d+ that have it/).first()).toBeVisible();
   await page.getByLabel(/^The same .* for all others$/).fill('DE');
-  await expect(take).toHaveText('Take 61 values');
+  await expect(take).toHaveText('Apply 61 values');
   await take.click();
   await page
     .getByRole('alert')
@@ -363,9 +363,11 @@ test('from the board to ready: one value typed for sixty items, a set that is ca
   const first = page.locator('.checked').first();
   const sku = (await first.locator('.mono').textContent()) ?? '';
   await page.goto('/feeds/plazuela-norte-es/checks');
-  await page.getByRole('button', { name: 'Take Color uses words rejected here' }).click();
+  await page.getByRole('button', { name: 'Apply Color uses values the channel does not accept' }).click();
   await expect(page.getByRole('link', { name: /^Draft, \d+ changes?$/ })).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Take Color uses words rejected here' })).toHaveCount(0);
+  await expect(
+    page.getByRole('button', { name: 'Apply Color uses values the channel does not accept' }),
+  ).toHaveCount(0);
   await page.getByRole('button', { name: 'Publish', exact: true }).click();
   await expect(page.getByText(/^version 2, published/)).toBeVisible();
   await page.goto(`/feeds/plazuela-norte-es/checks?find=${sku}&show=ready`);
@@ -425,7 +427,7 @@ b.save(sys.argv[1])`,
   await bring(again);
   await expect(page.getByText('No listing matches.')).toBeVisible();
 
-  // All that the channel asks at a place, filled in for what is listed there, and brought back.
+  // All that the channel asks at a place, filled in for what is listed there, and restored.
   await page.goto('/feeds/orrin-bazaar-de/checks?fix=missing%3Apot_diameter');
   const sku = (await page.locator('.checked .mono').first().textContent()) ?? '';
   await page.goto(`/feeds/orrin-bazaar-de/categories?category=${encodeURIComponent('Pots, glazed')}`);
@@ -522,7 +524,7 @@ test('a rule is copied to another feed, on the fields that have the same job the
   await expect(page.getByText('Copied into the drafts of Plazuela Norte ES.')).toBeVisible();
   await page.getByRole('button', { name: 'Copy to …' }).click();
   await page.getByRole('menuitem', { name: 'Plazuela Norte ES' }).click();
-  await expect(page.getByText('Not copied: Plazuela Norte ES has this rule already.')).toBeVisible();
+  await expect(page.getByText('Not copied: Plazuela Norte ES already has this rule.')).toBeVisible();
   await page.goto('/feeds/plazuela-norte-es/rules');
   await page.getByRole('button', { name: `Rule ${name}` }).click();
   await page.getByRole('button', { name: 'Delete rule' }).click();
@@ -554,7 +556,7 @@ test('rules are gathered in groups, switched and folded together; a rule may ask
   await page.getByLabel('Comparison').last().selectOption({ value: 'equals' });
   await expect(rule).toContainText('Issues include “A field names another brand”');
   await page.getByLabel('Compared value').last().selectOption('At the channel');
-  await expect(rule).toContainText('At the channel is “not there yet”');
+  await expect(rule).toContainText('At the channel is “not sent yet”');
   await page.getByLabel('Compared with').last().selectOption('refused');
   await expect(rule).toContainText('At the channel is “refused”');
   await all.press('Space');
@@ -619,7 +621,7 @@ test('the shop’s own pages are visited when asked to, and an item has what its
   await expect(pages.getByRole('status')).toContainText(/\d+ with product data/, { timeout: 60_000 });
   await pages.getByRole('textbox', { name: 'are visited at' }).fill('soon');
   await pages.getByRole('textbox', { name: 'are visited at' }).press('Enter');
-  await expect(page.getByText('An address begins with https:// and ends with a slash')).toBeVisible();
+  await expect(page.getByText('An address starts with https:// and ends with a slash')).toBeVisible();
   await page.reload();
   await visit.click();
   await expect(visit).not.toBeChecked();

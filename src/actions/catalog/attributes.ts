@@ -20,8 +20,8 @@ export const storeAttribute = action(
   (attribute, fresh) => saying(saveAttribute(attribute, fresh)),
 );
 
-export const deleteAttribute = action('change', 'took an attribute away', z.tuple([code]), (attribute) =>
-  saying(removeAttribute(attribute), 'Taken away'),
+export const deleteAttribute = action('change', 'deleted an attribute', z.tuple([code]), (attribute) =>
+  saying(removeAttribute(attribute), 'Deleted'),
 );
 
 export const orderTerms = action(
@@ -35,7 +35,7 @@ const renaming = z.tuple([code, text, text]);
 
 export const previewTermRename = action(
   'look',
-  'looked at a rename',
+  'previewed a rename',
   renaming,
   async (attribute, from, to) => ({
     ok: true as const,

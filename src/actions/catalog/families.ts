@@ -37,7 +37,7 @@ const variants = z.tuple([
 
 export const previewNewVariants = action(
   'look',
-  'looked at variants',
+  'previewed variants',
   variants,
   async (family, { name, ...request }) => ({
     ok: true as const,
@@ -45,7 +45,7 @@ export const previewNewVariants = action(
   }),
 );
 
-export const makeVariants = action('change', 'made variants', variants, (family, { name, ...request }) =>
+export const makeVariants = action('change', 'created variants', variants, (family, { name, ...request }) =>
   stated(families.makeVariants(family, { ...request, name })),
 );
 
@@ -67,7 +67,7 @@ export const splitByAxis = action('change', 'split a family', z.tuple([code, cod
   stated(families.splitFamily(family, axis)),
 );
 
-export const deleteFamily = action('change', 'took a family away', z.tuple([code]), (family) =>
+export const deleteFamily = action('change', 'deleted a family', z.tuple([code]), (family) =>
   stated(families.removeFamily(family)),
 );
 

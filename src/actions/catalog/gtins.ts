@@ -7,19 +7,18 @@ import { code, id } from '../inputs';
 
 export const addGtins = action(
   'change',
-  'entered bought numbers',
+  'added a block of GTINs',
   z.tuple([z.string().trim().min(1).max(30), z.number().int()]),
-  (first, count) =>
-    saying(register.addGtinBlock(first, count), `${count.toLocaleString('en')} numbers entered`),
+  (first, count) => saying(register.addGtinBlock(first, count), `${count.toLocaleString('en')} GTINs added`),
 );
 
-export const removeGtins = action('change', 'took bought numbers out', z.tuple([id]), (block) =>
-  saying(register.removeGtinBlock(block), 'Block taken out'),
+export const removeGtins = action('change', 'deleted a block of GTINs', z.tuple([id]), (block) =>
+  saying(register.removeGtinBlock(block), 'Block deleted'),
 );
 
 export const assignGtinsTo = action(
   'change',
-  'gave items numbers',
+  'assigned GTINs',
   z.tuple([z.array(code).min(1).max(5000)]),
   (skus) => stated(register.assignGtins(skus)),
 );

@@ -19,7 +19,7 @@ import { code, id, selection, text } from '../inputs';
 
 export const undoCatalogEdit = action(
   'change',
-  'took a catalog edit back',
+  'undid a catalog edit',
   z.tuple([id.optional()]),
   async (edit) => ({ ok: true as const, words: `Undone: ${(await undoJointEdit(edit)).words}` }),
 );
@@ -40,7 +40,7 @@ const bulk = z.tuple([code, compositionSchema.nullable(), selection]);
 
 export const previewBulkEdit = action(
   'look',
-  'looked at a bulk edit',
+  'previewed a bulk edit',
   bulk,
   async (attribute, composition, items) => ({
     ok: true as const,
@@ -50,7 +50,7 @@ export const previewBulkEdit = action(
 
 export const bulkEdit = action(
   'change',
-  'changed items in bulk',
+  'edited items in bulk',
   bulk,
   async (attribute, composition, items) => stated(applyBulk(attribute, composition, await skusOf(items))),
 );
@@ -64,7 +64,7 @@ export const archive = action(
 
 export const letItemsJoin = action(
   'change',
-  'let items join a feed',
+  'added new items to a feed',
   z.tuple([code, text.optional()]),
   (feed, source) => stated(letJoin(feed, source)),
 );
@@ -94,7 +94,7 @@ export const setPictureOrder = action(
 export const addPictureAddress = action(
   'change',
   'added a picture',
-  z.tuple([holder, z.url('That is not a whole address; write it with https://.').max(700)]),
+  z.tuple([holder, z.url('This address is not complete. Write it with https://.').max(700)]),
   (of, address) => stated(addPicture(of, address)),
 );
 
@@ -107,11 +107,11 @@ export const describePicture = action(
 
 export const storeView = action(
   'change',
-  'kept a view',
+  'saved a view',
   z.tuple([z.string().max(100), z.string().max(3000)]),
   (name, query) => saying(saveView(name, query), 'View saved'),
 );
 
-export const deleteView = action('change', 'took a view away', z.tuple([id]), (view) =>
-  saying(removeView(view), 'View taken away'),
+export const deleteView = action('change', 'deleted a view', z.tuple([id]), (view) =>
+  saying(removeView(view), 'View deleted'),
 );

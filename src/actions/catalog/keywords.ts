@@ -9,17 +9,17 @@ const language = z.string().regex(/^[a-z]{2,3}$/);
 
 export const importKeywordList = action(
   'change',
-  'brought keywords in',
+  'imported keywords',
   z.tuple([z.string().max(5_000_000), language]),
   async (list, inLanguage) => ({ ok: true as const, ...(await importKeywords(list, inLanguage)) }),
 );
 
 export const deleteKeywords = action(
   'change',
-  'took keywords away',
+  'deleted keywords',
   z.tuple([language, z.strictObject({ term: z.string(), category: z.string() }).optional()]),
   async (inLanguage, one) => {
     const count = await removeKeywords(inLanguage, one);
-    return { ok: true as const, words: count === 1 ? 'One term taken away' : `${count} terms taken away` };
+    return { ok: true as const, words: count === 1 ? '1 keyword deleted' : `${count} keywords deleted` };
   },
 );

@@ -10,14 +10,14 @@ const rangeText = z.string().max(5_000_000);
 
 export const previewSupplierRange = action(
   'look',
-  'looked at a partner’s range',
+  'previewed a supplier’s range',
   z.tuple([rangeText]),
   async (list) => ({ ok: true as const, look: await suppliers.previewRange(list) }),
 );
 
 export const importSupplierRange = action(
   'change',
-  'brought a partner’s range in',
+  'imported a supplier’s range',
   z.tuple([z.string().trim().min(1).max(200), rangeText, rangeMappingSchema]),
   async (name, list, mapping) => ({
     ok: true as const,
@@ -27,22 +27,22 @@ export const importSupplierRange = action(
 
 export const decideSupplierMatch = action(
   'change',
-  'settled a pair',
+  'decided a supplier match',
   z.tuple([code, code, code, z.boolean().nullable()]),
   (range, sku, variant, same) =>
     saying(
       suppliers.decideMatch(range, sku, variant, same ?? undefined),
-      same === null ? 'Open again' : same ? `${sku} is ${variant}` : `${sku} is not ${variant}`,
+      same === null ? 'Match reopened' : same ? `${sku} is ${variant}` : `${sku} is not ${variant}`,
     ),
 );
 
 export const applySupplierMatches = action(
   'change',
-  'gave items what their partner says',
+  'took cost and stock from a supplier',
   z.tuple([code, z.strictObject({ stock: z.boolean(), profit: z.number().min(0).max(95).optional() })]),
   (range, given) => stated(suppliers.applyToItems(range, given)),
 );
 
-export const deleteSupplier = action('change', 'took a partner’s range away', z.tuple([code]), (range) =>
-  saying(suppliers.removeSupplier(range), 'Range taken away'),
+export const deleteSupplier = action('change', 'deleted a supplier’s range', z.tuple([code]), (range) =>
+  saying(suppliers.removeSupplier(range), 'Range deleted'),
 );

@@ -183,7 +183,7 @@ const definitions = {
     asWritten: true,
     read: (text, { code }, refuse) => {
       if (code === 'gtin' && ['characters', 'length'].includes(readIdentifier(text).verdict))
-        throw refuse('is no GTIN: 8, 12, 13 or 14 digits');
+        throw refuse('is not a GTIN: 8, 12, 13 or 14 digits');
       return text;
     },
   },

@@ -11,14 +11,14 @@ import { codeInCurrency, codeInLanguage } from './value';
 const reserved: ReadonlySet<string> = new Set(Object.getOwnPropertyNames(Object.prototype));
 
 export const attributeSchema = z.object({
-  label: named(z.string().trim().min(1, 'It needs a label'), 'Label', { signs: 24 }),
+  label: named(z.string().trim().min(1, 'Enter a label'), 'Label', { signs: 24 }),
   code: named(
     z
       .string()
-      .regex(/^[A-Za-z][A-Za-z0-9]*(@([A-Z]{3}|[a-z]{2,3}))?$/, 'Letters and digits, beginning with a letter')
+      .regex(/^[A-Za-z][A-Za-z0-9]*(@([A-Z]{3}|[a-z]{2,3}))?$/, 'Letters and digits, starting with a letter')
       .max(100)
       .refine((code) => !reserved.has(code), {
-        message: 'is a word kept by the application; choose another',
+        message: 'is reserved; choose another code',
       })
       .meta({
         description:
@@ -28,7 +28,7 @@ export const attributeSchema = z.object({
     { signs: 20 },
   ),
   kind: named(z.enum(attributeKinds), 'Kind', { options: kindLabels }),
-  unit: named(z.string().optional(), 'Unit where none is written', { among: unitNames }),
+  unit: named(z.string().optional(), 'Default unit', { among: unitNames }),
   family: named(
     z.string().optional().meta({ description: 'the only family that has this attribute' }),
     'For',
@@ -49,7 +49,7 @@ export const attributeSchema = z.object({
       .meta({
         description: 'further languages it is written in beside the main one, BCP 47 primary subtags',
       }),
-    'Also written in',
+    'Other languages',
     { none: 'de, fr' },
   ),
   synonyms: named(z.array(z.string()).default([]), 'Other names that sources use, with commas between', {
@@ -59,7 +59,7 @@ export const attributeSchema = z.object({
   terms: z
     .array(termSchema)
     .optional()
-    .meta({ description: 'the terms of a choice in their order; any word goes where left out' }),
+    .meta({ description: 'the terms of a choice in their order; any word without it' }),
 });
 export type Attribute = z.infer<typeof attributeSchema>;
 
@@ -324,7 +324,7 @@ export const startingAttributes: readonly Attribute[] = [
     'meta description|seo description|seitenbeschreibung',
   ),
   define(sourceCode, 'Imported from', 'text', ''),
-  define(waitsForCode, 'Waits for feeds', 'text', '', undefined, { list: true }),
+  define(waitsForCode, 'Held for feeds', 'text', '', undefined, { list: true }),
 ];
 
 /** Whether an attribute holds a list of texts. */

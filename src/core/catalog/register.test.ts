@@ -59,7 +59,7 @@ test('what is used is passed over', () => {
 });
 
 test.each([
-  ['9520000030071', 10, 'its check digit does not hold'],
+  ['9520000030071', 10, 'its check digit is wrong'],
   ['95200', 10, 'no identifier has that many digits'],
   ['0200000404178', 10, 'is kept for use inside one company'],
   ['9520000030070', 0, 'Say how many'],

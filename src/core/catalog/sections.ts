@@ -4,7 +4,7 @@ import { sourceCode, waitsForCode } from './item';
 /** The attributes of an item under the headings a merchant looks for them. */
 export const sections: readonly { readonly name: string; readonly codes: readonly string[] }[] = [
   {
-    name: 'What it is',
+    name: 'Identity',
     codes: ['name', 'brand', 'category', 'gtin', 'mpn', 'itemCondition', 'description', 'highlights'],
   },
   {
@@ -39,7 +39,7 @@ export const sections: readonly { readonly name: string; readonly codes: readonl
       'packageDepth',
     ],
   },
-  { name: 'What tells variants apart', codes: ['glaze', 'color', 'size', 'plug', 'pattern', 'bookFormat'] },
+  { name: 'Variant axes', codes: ['glaze', 'color', 'size', 'plug', 'pattern', 'bookFormat'] },
   {
     name: 'Rules and safety',
     codes: [
@@ -55,7 +55,7 @@ export const sections: readonly { readonly name: string; readonly codes: readonl
       'warning',
     ],
   },
-  { name: 'Its page', codes: ['url', 'pageTitle', 'pageDescription'] },
+  { name: 'Shop page', codes: ['url', 'pageTitle', 'pageDescription'] },
   { name: 'Import', codes: [sourceCode, waitsForCode] },
 ];
 

@@ -4,17 +4,17 @@ import { feedFormats, formatFacts, labelsOf } from './formats';
 import { transportFacts, transportKinds } from './transports';
 
 /** A name that an element of XML may have too: a letter, then letters, digits, points, hyphens and low lines. */
-const elementName = z.string().regex(/^[\p{L}_][\p{L}\p{N}._-]*$/u, 'is no name that a file can use');
+const elementName = z.string().regex(/^[\p{L}_][\p{L}\p{N}._-]*$/u, 'is not a valid name for a file');
 
 /** What may stand in braces in a path, and for what. */
 const placeholders = ['country', 'number', 'key'] as const;
 const placeholderWords =
-  '{country} stands for the market’s country, {number} for the number of the receipt, {key} for the key of a listing';
+  '{country} is the market’s country, {number} the ID in the receipt, {key} the key of a listing';
 
 /** A path on the channel's server: `{country}`, `{number}` and `{key}` stand for the market, a receipt's number, a listing. */
 const serverPath = z
   .string()
-  .regex(/^\/[\w\-./~?=&%{}:+,]*$/, 'is no path: it begins with "/" and has no blanks')
+  .regex(/^\/[\w\-./~?=&%{}:+,]*$/, 'is not a path: it starts with "/" and has no blanks')
   .superRefine((path, context) => {
     const open = path.replace(/\{(\w*)\}/g, (all, name: string) =>
       (placeholders as readonly string[]).includes(name) ? '' : all,
@@ -34,25 +34,25 @@ const words = (usual: string) => z.string().min(1).default(usual);
 export const reportSchema = z.strictObject({
   path: named(
     serverPath.optional().meta({
-      description: `where it is asked for; left out where the answer comes at once. ${placeholderWords}`,
+      description: `where it is asked for; not needed where the result comes at once. ${placeholderWords}`,
     }),
-    'Asked for at',
+    'Result address',
     { none: 'answered at once' },
   ),
   number: named(
     z.string().default('id').meta({ description: 'of what was sent, in the receipt' }),
-    'Number of a receipt',
+    'ID in the receipt',
   ),
   state: named(z.string().default('state'), 'State of the report'),
-  working: named(words('working'), 'Words for not ready'),
-  entries: named(z.string().default('entries'), 'List of answers'),
+  working: named(words('working'), 'Values for “not ready”'),
+  entries: named(z.string().default('entries'), 'List of results'),
   key: named(z.string().min(1).default('ref'), 'Key of the listing'),
   result: named(z.string().min(1).default('result'), 'Result'),
-  accepted: named(words('accepted'), 'Words for accepted'),
-  refused: named(words('refused'), 'Words for refused'),
-  pending: named(words('pending'), 'Words for in review'),
-  draft: named(words('draft'), 'Words for saved as a draft'),
-  own: named(z.string().default('number'), 'The channel’s own number'),
+  accepted: named(words('accepted'), 'Values for “accepted”'),
+  refused: named(words('refused'), 'Values for “rejected”'),
+  pending: named(words('pending'), 'Values for “in review”'),
+  draft: named(words('draft'), 'Values for “draft”'),
+  own: named(z.string().default('number'), 'ID at the channel'),
   problems: named(z.string().default('problems'), 'List of problems'),
   code: named(z.string().default('code'), 'Code of a problem'),
   field: named(z.string().default('field'), 'Field of a problem'),
@@ -61,7 +61,7 @@ export const reportSchema = z.strictObject({
     z.enum(['yes', 'no']).default('no').meta({
       description: 'whether the same report says what the channel decides after its first answer',
     }),
-    'Says later results',
+    'Reports later results',
   ),
 });
 export type ReportShape = z.infer<typeof reportSchema>;
@@ -71,8 +71,8 @@ export type ReportShape = z.infer<typeof reportSchema>;
  * Paths in an entry are names with points between them.
  */
 const joinsSchema = z.strictObject({
-  byNumber: serverPath.meta({ description: 'asks for a product number, which stands for {number}' }),
-  byName: serverPath.optional().meta({ description: 'asks for words of a name, which stand for {key}' }),
+  byNumber: serverPath.meta({ description: 'searches by GTIN; {number} is the GTIN' }),
+  byName: serverPath.optional().meta({ description: 'searches by words of a name; {key} is the words' }),
   entries: z.string().default('entries').meta({ description: 'where the list of entries stands' }),
   entry: z.string().min(1).meta({ description: 'where the number of an entry stands' }),
   says: z
@@ -120,7 +120,7 @@ export const deliverySchema = z.strictObject({
   namespace: named(z.string().optional().meta({ description: 'of the elements of XML files' }), 'Namespace'),
   most: named(
     z.number().int().positive().default(1000).meta({ description: 'listings in one file or call' }),
-    'Listings at once',
+    'Listings in one file',
   ),
   separator: named(z.string().min(1).optional(), 'Separator'),
   decimalSign: named(z.enum([',', '.']).default('.'), 'Decimal sign'),
@@ -129,7 +129,7 @@ export const deliverySchema = z.strictObject({
       .string()
       .default('|')
       .meta({ description: 'between the values of a list in one cell, where its field names no other' }),
-    'In lists',
+    'Separator in lists',
   ),
   lineEnd: named(z.enum(['crlf', 'lf']).default('crlf'), 'Line ends', {
     options: { crlf: 'as RFC 4180 has them', lf: 'line feed alone' },
@@ -167,7 +167,7 @@ export const deliverySchema = z.strictObject({
       .max(3650)
       .optional()
       .meta({ description: 'days after which a listing that was not sent again is taken off' }),
-    'Takes listings off after days',
+    'Listings expire after days',
     { signs: 5 },
   ),
   waits: z
@@ -182,46 +182,43 @@ export const deliverySchema = z.strictObject({
       .positive()
       .default(86_400)
       .meta({ description: 'seconds after which an answer that has not come is taken for lost' }),
-    'Given up after, s',
+    'Time limit, seconds',
   ),
   path: named(
     serverPath
       .default('/files')
       .meta({ description: 'where files and calls go, below the address of the feed' }),
-    'Sent to',
+    'Address for sending',
   ),
   method: named(
     z.enum(['post', 'put']).default('post').meta({ description: 'put: each file under a name of its own' }),
     'By',
-    { options: { post: 'posting', put: 'putting under a name' } },
+    { options: { post: 'posting', put: 'PUT under its own name' } },
   ),
   repeatable: named(
     z.enum(['yes', 'no']).default('yes').meta({
       description: 'whether what was sent with the same Idempotency-Key is taken once however often it comes',
     }),
-    'May be sent twice',
+    'Safe to send twice',
   ),
   partial: named(
     z
       .enum(['yes', 'no'])
       .default('yes')
       .meta({ description: 'whether a file may hold only what has changed' }),
-    'Changes alone',
+    'Changes only',
   ),
   removal: named(
-    z
-      .enum(['absence', 'row', 'call'])
-      .default('absence')
-      .meta({ description: 'how a listing is taken back' }),
-    'Taken back by',
-    { options: { absence: 'not being in the file', row: 'a row that says so', call: 'a call' } },
+    z.enum(['absence', 'row', 'call']).default('absence').meta({ description: 'how a listing is withdrawn' }),
+    'Withdrawn by',
+    { options: { absence: 'leaving the file', row: 'a row marked for deletion', call: 'a call' } },
   ),
   action: named(
     elementName.default('action').meta({ description: 'the column or key that says what a row is for' }),
-    'Column of actions',
+    'Action column',
   ),
-  put: named(z.string().default('put'), 'Word for sending'),
-  remove: named(z.string().default('remove'), 'Word for taking back'),
+  put: named(z.string().default('put'), 'Value for “send”'),
+  remove: named(z.string().default('remove'), 'Value for “delete”'),
   families: named(
     z
       .enum(['singles', 'leads', 'oneEntry'])
@@ -230,15 +227,15 @@ export const deliverySchema = z.strictObject({
     'Families',
     {
       options: {
-        singles: 'each item by itself, with the group’s code',
-        leads: 'a lead, and its members below it',
+        singles: 'each variant by itself, with the group’s code',
+        leads: 'a parent with its variants',
         oneEntry: 'one entry a family',
       },
     },
   ),
   relation: named(
-    elementName.optional().meta({ description: 'the column that says "lead" or "member"' }),
-    'Column of leads',
+    elementName.optional().meta({ description: 'the column that marks parents and variants' }),
+    'Parent column',
   ),
   quick: z
     .strictObject({ path: serverPath, fields: z.array(z.string()).min(1) })

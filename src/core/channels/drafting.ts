@@ -184,7 +184,7 @@ export function sheetFromHeadings(
   );
   return sheetOf(
     head,
-    `Made from a heading row of ${fields.length} columns.`,
+    `Created from a heading row with ${fields.length} columns.`,
     withRoles(fields, Math.max(0, unique)),
   );
 }
@@ -285,7 +285,7 @@ export function sheetFromJsonSchema(head: ChannelHead, document: string): Sheet 
           ? { length: { measure: 'characters', ...(least ? { least } : {}), ...(most ? { most } : {}) } }
           : {}),
         ...(expression
-          ? { pattern: { expression, words: text(one.description) ?? `of the form ${expression}` } }
+          ? { pattern: { expression, words: text(one.description) ?? `in the form ${expression}` } }
           : {}),
         ...(list
           ? {
@@ -302,7 +302,7 @@ export function sheetFromJsonSchema(head: ChannelHead, document: string): Sheet 
   if (fields.length === 0) throw new InputError('schemaEmpty');
   return sheetOf(
     head,
-    text(start.description) ?? `Made from a JSON Schema of ${fields.length} properties.`,
+    text(start.description) ?? `Created from a JSON Schema with ${fields.length} properties.`,
     withRoles(fields, 0),
   );
 }

@@ -28,11 +28,11 @@ test.each<[string, readonly (readonly [string, string])[], object]>([
     ],
     { length: { most: 25, measure: 'bytes' } },
   ],
-  ['how many values it takes at least', [['Values, least', '3']], { values: { least: 3, most: 3 } }],
+  ['how many values it takes at least', [['Values, minimum', '3']], { values: { least: 3, most: 3 } }],
   [
     'a pattern',
     [['Pattern', '^[A-Z]+$']],
-    { pattern: { expression: '^[A-Z]+$', words: 'of the form ^[A-Z]+$' } },
+    { pattern: { expression: '^[A-Z]+$', words: 'in the form ^[A-Z]+$' } },
   ],
   [
     'a pattern in words',
@@ -42,7 +42,7 @@ test.each<[string, readonly (readonly [string, string])[], object]>([
     ],
     { pattern: { expression: '^[A-Z]+$', words: 'capitals' } },
   ],
-  ['other words', [['Other words for the field', 'nom, titre ,']], { synonyms: ['nom', 'titre'] }],
+  ['other words', [['Synonyms', 'nom, titre ,']], { synonyms: ['nom', 'titre'] }],
   ['whether it is on one listing only', [['on one listing only', 'true']], { unique: true }],
   [
     'bounds of a number',
@@ -57,7 +57,7 @@ test.each<[string, readonly (readonly [string, string])[], object]>([
     'units',
     [
       ['Kind', 'measure'],
-      ['Units it takes', 'cm, in'],
+      ['Allowed units', 'cm, in'],
     ],
     { kind: 'measure', units: ['cm', 'in'] },
   ],
@@ -70,7 +70,7 @@ test.each<[string, readonly (readonly [string, string])[], object]>([
 test('what is emptied again leaves nothing behind', () => {
   const texts = [
     ['Most', '25'],
-    ['Values, most', '4'],
+    ['Values, maximum', '4'],
     ['Pattern', '^a$'],
     ['Example', 'Pot'],
     ['Job', 'title'],
@@ -82,7 +82,7 @@ test('what is emptied again leaves nothing behind', () => {
 
 test('only what a field can have is asked', () => {
   const labels = [...settingsIn(plain).keys()];
-  for (const label of ['At least', 'Units it takes', 'Pattern in words', 'Measured in'])
+  for (const label of ['At least', 'Allowed units', 'Pattern in words', 'Measured in'])
     expect(labels).not.toContain(label);
   expect(settingsIn({ ...plain, kind: 'number' }).has('At least')).toBe(true);
 });

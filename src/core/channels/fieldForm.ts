@@ -1,7 +1,7 @@
 import { type Setting, settingsOf, withSetting } from '../forms/forms';
 import { type Field, fieldSchema } from './sheet';
 
-/** The lines of the form of a sheet's field: what each is about, and the settings that stand there, made from the type. */
+/** The lines in the form of a sheet's field: what each is about, and the settings that stand there, made from the type. */
 const lines = {
   Called: ['label', 'code', 'group'],
   Means: ['meaning', 'example'],
@@ -46,7 +46,7 @@ export function withFieldSetting(field: Field, setting: Setting, text: string): 
     ...(number && (says(number, 'whole') || number.whole) && { number }),
     ...(values && { values: { ...values, most: values.most ?? values.least ?? 1 } }),
     ...(pattern?.expression && {
-      pattern: { ...pattern, words: pattern.words || `of the form ${pattern.expression}` },
+      pattern: { ...pattern, words: pattern.words || `in the form ${pattern.expression}` },
     }),
   };
   for (const name of Object.keys(next)) if (next[name] === undefined) delete next[name];

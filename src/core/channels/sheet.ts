@@ -44,7 +44,7 @@ const lengthSchema = z.strictObject({
   least: named(positive(), 'Least'),
   most: named(positive(), 'Most'),
   advised: named(positive().meta({ description: 'shorter than this is worth a tip' }), 'Advised'),
-  phone: named(positive().meta({ description: 'where a phone cuts' }), 'On a phone'),
+  phone: named(positive().meta({ description: 'where a phone cuts' }), 'Phone cut'),
   measure: named(z.enum(['characters', 'bytes', 'graphemes']).default('characters'), 'Measured in'),
 });
 export type Length = z.infer<typeof lengthSchema>;
@@ -57,7 +57,7 @@ export const fieldSchema = z.strictObject({
       .string()
       .regex(/^[a-z][a-z0-9_]*$/)
       .refine((code) => !ownNames.has(code), {
-        message: 'is a word kept by the application; choose another',
+        message: 'is reserved; choose another code',
       }),
     'Code',
     { signs: 21 },
@@ -68,24 +68,24 @@ export const fieldSchema = z.strictObject({
   example: named(z.string().optional(), 'Example', { signs: 22 }),
   group: named(z.string().default('Basics'), 'Group', { signs: 16 }),
   kind: named(z.enum(fieldKinds), 'Kind', { options: kindLabels }),
-  role: named(z.enum(fieldRoles).optional(), 'Job', { none: 'no job of its own' }),
+  role: named(z.enum(fieldRoles).optional(), 'Job', { none: 'no special role' }),
   synonyms: named(
     z
       .array(z.string())
       .default([])
       .meta({ description: 'other words for it, any language; used by suggestions' }),
-    'Other words for the field',
+    'Synonyms',
     { signs: 30 },
   ),
   need: named(z.enum(needs), 'Need'),
   mustWhen: conditionSchema
     .optional()
     .meta({ description: '`must` wherever this holds; otherwise `need` counts' }),
-  because: named(z.string().optional(), 'The condition in words', { signs: 32 }),
+  because: named(z.string().optional(), 'Condition in words', { signs: 32 }),
   choices: z
     .array(z.strictObject({ code: z.string().min(1), labels, synonyms: z.array(z.string()).default([]) }))
     .optional(),
-  units: named(z.array(z.string()).optional(), 'Units it takes', { signs: 14 }),
+  units: named(z.array(z.string()).optional(), 'Allowed units', { signs: 14 }),
   number: z
     .strictObject({
       least: named(z.number().optional(), 'At least'),
@@ -97,7 +97,7 @@ export const fieldSchema = z.strictObject({
   markup: z
     .array(z.string().regex(/^[a-z][a-z0-9]*$/))
     .optional()
-    .meta({ description: 'tags a rich text may hold; the usual ones of product texts where left out' }),
+    .meta({ description: 'tags a rich text may hold; the usual ones by default' }),
   length: lengthSchema.optional(),
   pattern: z
     .strictObject({
@@ -114,12 +114,9 @@ export const fieldSchema = z.strictObject({
     .optional(),
   values: z
     .strictObject({
-      least: named(positive(), 'Values, least', { signs: 11 }),
-      most: named(z.number().int().positive(), 'Values, most', { signs: 11 }),
-      separator: z
-        .string()
-        .optional()
-        .meta({ description: 'between the values, where they stand in one cell' }),
+      least: named(positive(), 'Values, minimum', { signs: 11 }),
+      most: named(z.number().int().positive(), 'Values, maximum', { signs: 11 }),
+      separator: z.string().optional().meta({ description: 'between the values of one cell' }),
     })
     .optional()
     .meta({ description: 'takes a list' }),
@@ -132,10 +129,7 @@ export const fieldSchema = z.strictObject({
     'never changes',
   ),
   notForFamilies: named(
-    z
-      .boolean()
-      .default(false)
-      .meta({ description: 'only sellable items have it, never the lead of a family' }),
+    z.boolean().default(false).meta({ description: 'only variants have it, never the parent' }),
     'not for families',
   ),
 });
@@ -173,7 +167,7 @@ const branchSchema = z.strictObject({
   variesBy: z
     .array(z.string())
     .optional()
-    .meta({ description: 'fields that may tell the variants of a family apart there; any where left out' }),
+    .meta({ description: 'fields that may tell the variants of a family apart there; any by default' }),
   restricted: z
     .strictObject({ document: z.string(), words: z.string() })
     .optional()
@@ -212,7 +206,7 @@ const merchantNeedSchema = z.strictObject({
   code: z.string().regex(/^[a-z][a-z0-9_]*$/),
   label: z.string().min(1),
   words: z.string().min(1),
-  countries: z.array(z.string().length(2)).optional().meta({ description: 'everywhere where left out' }),
+  countries: z.array(z.string().length(2)).optional().meta({ description: 'everywhere by default' }),
 });
 export type MerchantNeed = z.infer<typeof merchantNeedSchema>;
 
@@ -285,7 +279,7 @@ export const sheetSchema = z
         context.addIssue({
           code: 'custom',
           path: ['fields', i, 'length'],
-          message: `"${field.code}" must be longer than it may be`,
+          message: `"${field.code}" has a minimum above its maximum`,
         });
       for (const code of field.mustWhen ? fieldsIn(field.mustWhen) : [])
         if (!codes.has(code))

@@ -91,13 +91,13 @@ function evidenceFor(field: Field, values: readonly string[]): Evidence {
   if (field.choices) {
     const known = values.filter((value) => (suggestChoices(field, value, { most: 1 })[0]?.score ?? 0) >= 90);
     if (known.length / values.length >= 0.5)
-      return { weight: 25, reason: `${known.length} of its ${values.length} words are among the choices` };
+      return { weight: 25, reason: `${known.length} of its ${values.length} values are among the choices` };
     return { weight: known.length === 0 ? -12 : 0 };
   }
   if (field.role === 'gtin') {
     const valid = share((value) => ['valid', 'restricted'].includes(readIdentifier(value).verdict));
     return valid >= 0.5
-      ? { weight: 20, reason: `the check digit holds in ${Math.round(valid * 100)} % of its values` }
+      ? { weight: 20, reason: `the check digit is right in ${Math.round(valid * 100)} % of its values` }
       : { weight: valid < 0.2 ? -45 : 0 };
   }
   if (field.pattern) {
@@ -182,7 +182,7 @@ export function suggestForField(
     let score = 0;
     if (field.role && roleAttributes[field.role] === attribute.code) {
       score = 95;
-      reasons.push('it is what this field is for');
+      reasons.push('it is the usual source of this field');
     }
     let best = 0;
     let because = '';
@@ -191,7 +191,7 @@ export function suggestForField(
         const likeness = nameSimilarity(name, other);
         if (likeness > best) {
           best = likeness;
-          because = `“${name}” is like “${other}”`;
+          because = `“${name}” is similar to “${other}”`;
         }
       }
     const listed = named ? undefined : fieldNames.find((name) => isHeadingOf(attribute.code, name));

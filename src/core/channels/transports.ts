@@ -4,7 +4,7 @@ interface TransportFacts {
   readonly label: string;
   /** Whether listings leave by themselves; else a person uploads a file and brings the answer in. */
   readonly automatic: boolean;
-  /** Whether the channel fetches a file that is published for it, so that nothing is addressed to its server but a word of it. */
+  /** Whether file fetched by the channel that is published for it, so that nothing is addressed to its server but a word of it. */
   readonly published: boolean;
   /** Whether a test account can be tried, beside the live one. */
   readonly testable: boolean;
@@ -15,11 +15,11 @@ interface TransportFacts {
  * file and its entry there, and its test.
  */
 export const transportFacts = {
-  fetched: { label: 'the channel fetches a file', automatic: true, published: true, testable: false },
+  fetched: { label: 'file fetched by the channel', automatic: true, published: true, testable: false },
   sent: { label: 'files are sent', automatic: true, published: false, testable: true },
   calls: { label: 'sent in calls', automatic: true, published: false, testable: true },
   paced: { label: 'one listing at a time', automatic: true, published: false, testable: true },
-  byHand: { label: 'a file is uploaded by hand', automatic: false, published: false, testable: false },
+  byHand: { label: 'file uploaded by hand', automatic: false, published: false, testable: false },
 } as const satisfies Readonly<Record<string, TransportFacts>>;
 
 export type TransportKind = keyof typeof transportFacts;

@@ -60,7 +60,7 @@ test('a version is like itself', () => {
 
 test.each<[string, object, string[]]>([
   ['a new field', { fields: [...base.fields, field('size', { need: 'must' })] }, ['Size is new (must)']],
-  ['a field gone', { fields: base.fields.slice(0, -1) }, ['Old is no longer asked for']],
+  ['a field gone', { fields: base.fields.slice(0, -1) }, ['Old was removed']],
   ['a need', changed('old', { need: 'must' }), ['Old goes from may to must']],
   [
     'a shorter title',
@@ -93,8 +93,8 @@ test.each<[string, object, string[]]>([
     changed('old', { pattern: { expression: '^[A-Z]+$', words: 'capital letters' } }),
     ['Old must be capital letters'],
   ],
-  ['a list', changed('old', { values: { most: 5 } }), ['Old has other limits']],
-  ['words', changed('old', { meaning: 'Another.' }), ['Old is described anew']],
+  ['a list', changed('old', { values: { most: 5 } }), ['Old has new limits']],
+  ['words', changed('old', { meaning: 'Another.' }), ['Old has a new description']],
   [
     'a demand',
     { demands: [{ demand: 'oneOfSets', sets: [['title'], ['old']], words: 'Title or old.' }] },
@@ -103,14 +103,14 @@ test.each<[string, object, string[]]>([
   [
     'a market',
     { markets: [{ country: 'FR', languages: ['fr'], currency: 'EUR' }] },
-    ['New market FR', 'Market DE is closed'],
+    ['New market FR', 'Market DE was removed'],
   ],
   [
     'a restricted branch',
     { branches: [{ under: 'garden', restricted: { document: 'licence', words: 'Only with a licence.' } }] },
     ['Branch garden: Only with a licence.'],
   ],
-  ['delivery', { delivery: { manner: 'calls', format: 'json' } }, ['Other delivery terms']],
+  ['delivery', { delivery: { manner: 'calls', format: 'json' } }, ['New delivery settings']],
 ])('%s', (_name, change, expected) => {
   expect(words(channel(change))).toEqual(expected);
 });
@@ -128,7 +128,7 @@ describe('the tree', () => {
       'Category Clothes › Gloves › Winter gloves is gone',
     ]);
     expect(tree((text) => text.replace('Pots,Töpfe', 'Planters,Töpfe'))).toEqual([
-      'Garden › Pots is now called Garden › Planters',
+      'Garden › Pots was renamed to Garden › Planters',
     ]);
   });
 });

@@ -113,8 +113,7 @@ function sheetChanges(before: Sheet, after: Sheet): SheetChange[] {
       found.push({
         change: 'branch',
         category: under,
-        words:
-          branch?.restricted?.words ?? (branch ? 'other axes of variants' : 'nothing of its own any more'),
+        words: branch?.restricted?.words ?? (branch ? 'other variant axes' : 'no rules of its own'),
       });
   }
   const markets = (sheet: Sheet) => new Set(sheet.markets.map(({ country }) => country));
@@ -175,20 +174,20 @@ export function changeWords(change: SheetChange, labelOf: (field: string) => str
     case 'fieldAdded':
       return `${labelOf(change.field)} is new (${change.need})`;
     case 'fieldRemoved':
-      return `${labelOf(change.field)} is no longer asked for`;
+      return `${labelOf(change.field)} was removed`;
     case 'need':
       return `${labelOf(change.field)} goes from ${change.from} to ${change.to}`;
     case 'condition':
       return change.words === ''
-        ? `${labelOf(change.field)} is no longer a must under a condition`
-        : `${labelOf(change.field)} is a must where: ${change.words}`;
+        ? `${labelOf(change.field)} is no longer required under a condition`
+        : `${labelOf(change.field)} is required where: ${change.words}`;
     case 'kind':
       return `${labelOf(change.field)} becomes ${change.to} (was ${change.from})`;
     case 'length':
       return `${labelOf(change.field)} takes ${change.to} (was ${change.from})`;
     case 'pattern':
       return change.to === ''
-        ? `${labelOf(change.field)} may have any form`
+        ? `${labelOf(change.field)} has no pattern`
         : `${labelOf(change.field)} must be ${change.to}`;
     case 'choices':
       return [
@@ -200,9 +199,9 @@ export function changeWords(change: SheetChange, labelOf: (field: string) => str
         .filter((words) => words !== '')
         .join(' ');
     case 'limits':
-      return `${labelOf(change.field)} has other limits`;
+      return `${labelOf(change.field)} has new limits`;
     case 'wording':
-      return `${labelOf(change.field)} is described anew`;
+      return `${labelOf(change.field)} has a new description`;
     case 'demandAdded':
       return `New: ${change.words}`;
     case 'demandRemoved':
@@ -210,21 +209,21 @@ export function changeWords(change: SheetChange, labelOf: (field: string) => str
     case 'branch':
       return `Branch ${change.category}: ${change.words}`;
     case 'market':
-      return change.added ? `New market ${change.country}` : `Market ${change.country} is closed`;
+      return change.added ? `New market ${change.country}` : `Market ${change.country} was removed`;
     case 'part':
       return {
-        pictures: 'Other demands on pictures',
-        merchant: 'Other conditions on the merchant',
-        delivery: 'Other delivery terms',
-        makesPages: 'Another word on whether it makes the shop’s pages',
+        pictures: 'New picture requirements',
+        merchant: 'New prerequisites',
+        delivery: 'New delivery settings',
+        makesPages: 'Changed: whether it is the shop itself',
       }[change.part];
     case 'categoryAdded':
       return `New category ${change.path}`;
     case 'categoryRemoved':
-      return `Category ${change.path} is gone`;
+      return `Category ${change.path} was removed`;
     case 'categoryMoved':
       return `${change.from} moves to ${change.to}${change.along > 0 ? ` with ${change.along} below it` : ''}`;
     case 'categoryRenamed':
-      return `${change.from} is now called ${change.to}`;
+      return `${change.from} was renamed to ${change.to}`;
   }
 }

@@ -343,7 +343,7 @@ describe('what a whole sheet says', () => {
     const [issue] = found(sheet, ['R', '11']);
     expect(issue).toMatchObject({ check: 'restricted', severity: 'blocker', field: 'f0' });
     expect(issue && issueWords(issue, (code) => code)).toBe(
-      'Garden goods need a licence (the document asked for: licence)',
+      'Garden goods need a licence (document: licence)',
     );
     expect(found(sheet, ['R', '11'], ['licence'])).toEqual([]);
     expect(found(sheet, ['R', undefined])).toEqual([]);

@@ -75,8 +75,8 @@ test.each<[string, Item[], string[]]>([
     'one picture, saved anew at another address',
     [{ shown: ['https://a.example/1.jpg'] }, { shown: ['https://b.example/1.jpg'] }],
     [
-      'S0 samePicture risk: shown shows the same first picture as S1',
-      'S1 samePicture risk: shown shows the same first picture as S0',
+      'S0 samePicture risk: shown has the same main picture as S1',
+      'S1 samePicture risk: shown has the same main picture as S0',
     ],
   ],
   [
@@ -92,9 +92,9 @@ test.each<[string, Item[], string[]]>([
       { shown: ['https://a.example/1.jpg'], family: 'G' },
     ],
     [
-      'S0 samePicture risk: shown shows the same first picture as S2',
-      'S1 samePicture risk: shown shows the same first picture as S2',
-      'S2 samePicture risk: shown shows the same first picture as S0 and 1 more',
+      'S0 samePicture risk: shown has the same main picture as S2',
+      'S1 samePicture risk: shown has the same main picture as S2',
+      'S2 samePicture risk: shown has the same main picture as S0 and 1 more',
     ],
   ],
   [
@@ -118,8 +118,8 @@ test.each<[string, Item[], string[]]>([
       { shown: ['https://quillmoss.example/1.jpg'] },
     ],
     [
-      'S0 samePicture risk: shown shows the same first picture as S1',
-      'S1 samePicture risk: shown shows the same first picture as S0',
+      'S0 samePicture risk: shown has the same main picture as S1',
+      'S1 samePicture risk: shown has the same main picture as S0',
     ],
   ],
   [
@@ -138,9 +138,9 @@ test.each<[string, Item[], string[]]>([
       { shown: ['https://quillmoss.example/1.jpg'] },
     ],
     [
-      'S0 samePicture risk: shown shows the same first picture as S2',
-      'S1 samePicture risk: shown shows the same first picture as S2',
-      'S2 samePicture risk: shown shows the same first picture as S0 and 1 more',
+      'S0 samePicture risk: shown has the same main picture as S2',
+      'S1 samePicture risk: shown has the same main picture as S2',
+      'S2 samePicture risk: shown has the same main picture as S0 and 1 more',
     ],
   ],
   [
@@ -154,10 +154,7 @@ test.each<[string, Item[], string[]]>([
   [
     'one text of two things',
     [{ text: long }, { text: long }],
-    [
-      'S0 sameText tip: text says the same as that of S1',
-      'S1 sameText tip: text says the same as that of S0',
-    ],
+    ['S0 sameText tip: text is the same as that of S1', 'S1 sameText tip: text is the same as that of S0'],
   ],
   ['one short text of two things', [{ text: 'A stool.' }, { text: 'A stool.' }], []],
   [

@@ -124,7 +124,7 @@ describe('pictures as they were measured', () => {
     [
       'it is small',
       { ...good, width: 320, height: 240 },
-      ['blocker: picture is 320 × 240 pixels; 1000 along the longest side are the least'],
+      ['blocker: picture is 320 × 240 pixels; 1000 on the longest side is the minimum'],
     ],
     ['its shorter side alone is small', { ...good, width: 1600, height: 400 }, []],
     [
@@ -135,7 +135,7 @@ describe('pictures as they were measured', () => {
     [
       'it is huge',
       { ...good, width: 9000 },
-      ['blocker: picture is 9000 × 1200 pixels; 8000 along the longest side are the most'],
+      ['blocker: picture is 9000 × 1200 pixels; 8000 on the longest side is the maximum'],
     ],
     [
       'its format is rejected',
@@ -145,7 +145,7 @@ describe('pictures as they were measured', () => {
     [
       'it stands on grey',
       { ...good, whiteBorder: 0.123 },
-      ['risk: picture: 12 % of its border is white; 98 % are asked for'],
+      ['risk: picture: 12 % of its border is white; 98 % are required'],
     ],
     ['its border is nearly white', { ...good, whiteBorder: 0.98 }, []],
     ['words stand on it', { ...good, beside: ['words'] }, ['risk: picture shows words around the product']],
@@ -162,7 +162,7 @@ describe('pictures as they were measured', () => {
         link.endsWith('/1.jpg') ? good : { ...good, width: 500, height: 500, whiteBorder: 0 },
     };
     expect(stated(found, { otherImages: ['https://a.example/2.jpg', 'https://a.example/3.jpg'] })).toEqual([
-      'risk: more is 500 × 500 pixels; 1000 along the longest side are the least',
+      'risk: more is 500 × 500 pixels; 1000 on the longest side is the minimum',
     ]);
   });
 
@@ -235,7 +235,7 @@ describe('what the shop’s own page says', () => {
     [
       'nothing',
       page({ state: 'silent', products: [] }),
-      ['risk: page: the page says nothing of the product that a channel can read'],
+      ['risk: page: the page has no product data that a channel can read'],
     ],
     [
       'that it is gone',
@@ -285,13 +285,13 @@ describe('what the rest of the catalog tells', () => {
   it('a price far from its likes, as long as it is that price', () => {
     const found = hints({ price: { of: '24.90 EUR', usual: '2.49', alike: 7 } });
     expect(stated(found)).toEqual([
-      'risk: price 24.90 EUR is far from the 2.49 that is usual for 7 items like it; look at its decimal point',
+      'risk: price 24.90 EUR is far from the 2.49 usual for 7 similar items; check the decimal point',
     ]);
     expect(stated(found, { price: '2.49 EUR' })).toEqual([]);
   });
   it('another brand in the name, as long as it is that name', () => {
     const found = hints({ brand: { of: 'Ridge pot', found: 'Tarnholt' } });
-    expect(stated(found)).toEqual(['risk: title names “Tarnholt”, which is the brand of other items']);
+    expect(stated(found)).toEqual(['risk: title names “Tarnholt”, the brand of other items']);
     expect(stated(found, { name: 'Pot' })).toEqual([]);
   });
 });

@@ -15,7 +15,7 @@ const waiverSchema = z
     until: z.iso
       .date()
       .optional()
-      .meta({ description: 'the last day on which it counts; for good where left out' }),
+      .meta({ description: 'the last day on which it counts; no end by default' }),
   })
   .meta({ id: 'Waiver' });
 export type Waiver = z.infer<typeof waiverSchema>;

@@ -159,16 +159,16 @@ describe('prices and stock that contradict each other on the item', () => {
   }
 
   test.each([
-    [{ price: '10.00', cost: '12.00' }, 'amount 10.00 is below what the item costs, 12.00'],
+    [{ price: '10.00', cost: '12.00' }, 'amount 10.00 is below the cost of the item, 12.00'],
     [{ price: '10.00', salePrice: '10.00' }, 'amount: the sale price 10.00 is not below it'],
     [
       { price: '10.00', salePrice: '8.00', saleStarts: '2026-12-24', saleEnds: '2026-12-01' },
-      'amount: the sale ends before it begins, 2026-12-24 – 2026-12-01',
+      'amount: the sale ends before it starts, 2026-12-24 – 2026-12-01',
     ],
     [{ price: '10.00', listPrice: '9.00' }, 'amount: the list price 9.00 is not above 10.00'],
     [{ availability: 'InStock', inventoryLevel: '0' }, 'state says in stock, and 0 are left'],
     [{ availability: 'OutOfStock', inventoryLevel: '4' }, 'state says out of stock, and 4 are left'],
-    [{ availability: 'PreOrder' }, 'state promises it for later, and no day is given'],
+    [{ availability: 'PreOrder' }, 'state promises later delivery without a date'],
   ])('%j', (item, words) => {
     expect(found(item)).toEqual([words]);
   });

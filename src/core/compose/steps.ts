@@ -90,10 +90,7 @@ const schemas = {
       'pattern',
     ),
     with: named(
-      z
-        .string()
-        .max(1000)
-        .meta({ description: '$1 stands for the first group; nothing takes the match out' }),
+      z.string().max(1000).meta({ description: '$1 is the first group; empty removes the match' }),
       'with',
     ),
   }),
@@ -104,7 +101,9 @@ const schemas = {
         .string()
         .min(1)
         .max(2000)
-        .meta({ description: 'words or phrases with commas between; taken out whole, in any case' }),
+        .meta({
+          description: 'words or phrases with commas between; removed as complete words, in any letter case',
+        }),
       'words, with commas',
     ),
   }),
@@ -131,7 +130,7 @@ const schemas = {
         .string()
         .min(1)
         .max(2000)
-        .meta({ description: 'name=value with & between; {attribute} stands for the item’s value' }),
+        .meta({ description: 'name=value with & between; {attribute} is the item’s value' }),
       'parameters',
     ),
   }),
@@ -156,7 +155,7 @@ const schemas = {
       z
         .enum([',', '.'])
         .optional()
-        .meta({ description: 'the sign the source writes; told from the number itself where left out' }),
+        .meta({ description: 'the character the source writes; read from the number by default' }),
       'written with',
       { none: 'either sign', options: { ',': 'a decimal comma', '.': 'a decimal point' } },
     ),
@@ -199,7 +198,7 @@ const schemas = {
   measure: z.strictObject({
     step: z.literal('measure'),
     to: named(
-      z.enum(unitNames).optional().meta({ description: 'unit to convert to; only tidied where left out' }),
+      z.enum(unitNames).optional().meta({ description: 'unit to convert to; only cleaned by default' }),
       'in',
       { none: 'as it is' },
     ),
@@ -354,13 +353,13 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
     compile: ({ most, measure }) => each((text) => shortenAtWord(text, most, measure)),
   },
   replace: {
-    words: ({ find, with: by }) => (by === '' ? `take out “${find}”` : `“${find}” → “${by}”`),
+    words: ({ find, with: by }) => (by === '' ? `remove “${find}”` : `“${find}” → “${by}”`),
     fresh: { step: 'replace', find: ' ', with: ' ' },
     compile: ({ find, with: by }) =>
       each((text) => (text.includes(find) ? replaceText(text, find, by) : text)),
   },
   replacePattern: {
-    words: ({ pattern, with: by }) => (by === '' ? `take out /${pattern}/` : `/${pattern}/ → “${by}”`),
+    words: ({ pattern, with: by }) => (by === '' ? `remove /${pattern}/` : `/${pattern}/ → “${by}”`),
     fresh: { step: 'replacePattern', pattern: '\\s*\\(.*?\\)', with: '' },
     compile: ({ pattern, with: by }) => {
       const expression = compilePattern(pattern);
@@ -439,7 +438,7 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
     compile: () => each((text) => text.replace(/\D+/g, '')),
   },
   onlyValidGtin: {
-    words: () => 'only if check digit holds',
+    words: () => 'only if the check digit is right',
     fresh: { step: 'onlyValidGtin' },
     compile: () => each((text) => (readIdentifier(text).verdict === 'valid' ? text : undefined)),
   },
@@ -554,7 +553,7 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
     compile: ({ base }) => each((text) => (URL.canParse(text, base) ? new URL(text, base).href : text)),
   },
   pictureLinks: {
-    words: () => 'pictures out of markup',
+    words: () => 'pictures from markup',
     fresh: { step: 'pictureLinks' },
     compile: () => (value) => {
       const links = asList(value).flatMap(pictureLinksOf);
@@ -638,23 +637,23 @@ const stepLabels: { readonly [K in StepName]: string } = {
   stripMarkup: 'Markup to text',
   shorten: 'Shorten at a word',
   replace: 'Replace',
-  replacePattern: 'Replace or take out by pattern',
-  takeOut: 'Take out words',
+  replacePattern: 'Replace or remove by pattern',
+  takeOut: 'Remove words',
   date: 'Date',
   addQuery: 'Add parameters to an address',
   keepDigits: 'Keep digits only',
-  onlyValidGtin: 'Only if the check digit holds',
+  onlyValidGtin: 'Only if the check digit is right',
   gtinForm: 'GTIN form',
-  lookUp: 'Look up in a value table',
+  lookUp: 'Look up in a value mapping',
   money: 'Money with currency',
   number: 'Number',
   yesNo: 'Yes or no',
   adjust: 'Change the amount',
-  resolve: 'Relative address below a base',
-  pictureLinks: 'Pictures out of markup',
+  resolve: 'Complete relative addresses',
+  pictureLinks: 'Pictures from markup',
   measure: 'Number and unit',
   withoutQuery: 'Address without its query',
-  take: 'Take from a list',
+  take: 'Pick from a list',
   join: 'Join a list',
   split: 'Split into a list',
 };

@@ -4,7 +4,7 @@ export class EvaluationStopped extends Error {
 
   constructor() {
     super(
-      'This feed takes too long to compute, as if its steps made texts grow. Undo the last change, or bring an earlier version back.',
+      'Calculating this feed takes too long; a step may make texts grow. Undo the last change, or restore an earlier version.',
     );
   }
 }

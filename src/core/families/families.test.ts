@@ -46,7 +46,7 @@ test('an apron in four colours and three sizes has nothing against it', () => {
 
 /** Each fault with a family that has it; the apron above is the one that has none. */
 const faulty: readonly [fault: string, family: FamilyView, words: RegExp][] = [
-  ['places', apron(changed(3, { place: '21099' })), /^QM-APR-oat-S lies in another place, Hats$/],
+  ['places', apron(changed(3, { place: '21099' })), /^QM-APR-oat-S lies in another category, Hats$/],
   ['places', apron(changed(3, { place: undefined })), /^QM-APR-oat-S has no place$/],
   [
     'sameVariant',
@@ -57,7 +57,7 @@ const faulty: readonly [fault: string, family: FamilyView, words: RegExp][] = [
   [
     'notAllowed',
     apron(complete, { axes: [axis('color'), axis('size', { allowed: false })] }),
-    /^size tells no variants apart there$/,
+    /^size is not a variant axis there$/,
   ],
   [
     'axisAlike',
@@ -65,7 +65,7 @@ const faulty: readonly [fault: string, family: FamilyView, words: RegExp][] = [
       complete.slice(0, 3).map((one) => ({ ...one, picture: 'a' })),
       {},
     ),
-    /all members are “fern”/,
+    /all variants are “fern”/,
   ],
   ['leadNumber', apron(complete, { number: '9520000000011' }), /9520000000011; only members/],
   ['brands', apron(changed(2, { brand: 'Tarnholt' })), /Quillmoss, Tarnholt/],

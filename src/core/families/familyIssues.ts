@@ -168,8 +168,8 @@ export function familyIssueText(fault: FamilyIssue, placeOf: (place: string) => 
   switch (fault.fault) {
     case 'places':
       return fault.place === ''
-        ? `${named(fault.skus)} ${fault.skus.length === 1 ? 'has' : 'have'} no place`
-        : `${named(fault.skus)} ${fault.skus.length === 1 ? 'lies' : 'lie'} in another place, ${placeOf(fault.place)}`;
+        ? `${named(fault.skus)} ${fault.skus.length === 1 ? 'has' : 'have'} no category`
+        : `${named(fault.skus)} ${fault.skus.length === 1 ? 'lies' : 'lie'} in another category, ${placeOf(fault.place)}`;
     case 'sameVariant':
       return `${named(fault.skus)} are both ${fault.values}`.replace(
         'are both',
@@ -178,23 +178,23 @@ export function familyIssueText(fault: FamilyIssue, placeOf: (place: string) => 
     case 'noAxis':
       return `${named(fault.skus)} ${fault.skus.length === 1 ? 'has' : 'have'} no ${fault.axis}`;
     case 'notAllowed':
-      return `${fault.axis} tells no variants apart there`;
+      return `${fault.axis} is not a variant axis there`;
     case 'axisAlike':
       return fault.value === ''
-        ? `no member has a ${fault.axis}, by which the family varies`
-        : `all members are “${fault.value}”: they do not differ by ${fault.axis}`;
+        ? `no variant has a ${fault.axis}, the family’s axis`
+        : `all variants are “${fault.value}”: they do not differ in ${fault.axis}`;
     case 'leadNumber':
-      return `the family has a barcode, ${fault.number}; only members have one`;
+      return `the family has a barcode, ${fault.number}; only variants have one`;
     case 'brands':
       return `several brands: ${fault.brands.slice(0, 3).join(', ')}`;
     case 'alone':
       return 'a family of one, shown as a single listing';
     case 'noPicture':
-      return `the lead has no picture: ${fault.sku}, its first member, has none`;
+      return `the parent has no picture because ${fault.sku}, its first variant, has none`;
     case 'samePicture':
-      return `members of different ${fault.axis} show the same picture`;
+      return `variants of different ${fault.axis} show the same picture`;
     case 'sameTitle':
-      return `${fault.skus.length} members have one title: “${fault.title}”`;
+      return `${fault.skus.length} variants have the same title: “${fault.title}”`;
     case 'gap':
       return `${fault.values.slice(0, 3).join('; ')}${fault.values.length > 3 ? ` and ${fault.values.length - 3} more` : ''} ${fault.values.length === 1 ? 'is' : 'are'} missing; shoppers see a gap`;
   }

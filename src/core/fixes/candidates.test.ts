@@ -115,10 +115,10 @@ describe('changes of a plan that clear what a check says', () => {
     expect(weight && candidatesFor(plan, weight, [])).toEqual([]);
   });
 
-  it('a title that has no room lets a part go, one that hides the name on a phone moves it', () => {
+  it('a title that has no room lets a part go, one that hides the phone cut moves it', () => {
     const long = { use: 'kitchen sill', name: 'Ridge pot' };
     expect(issuesOn(titled, long).map(({ check }) => check)).toContain('phoneCut');
-    expect(mended('phoneCut', long, titled)).toEqual(['the name stands within what a phone shows', false]);
+    expect(mended('phoneCut', long, titled)).toEqual(['the name moves before the phone cut', false]);
     const field = sheet.fields[1];
     const own = [
       {
@@ -129,8 +129,8 @@ describe('changes of a plan that clear what a check says', () => {
       },
     ];
     expect(field && candidatesFor(titled, field, own).map(({ words }) => words)).toEqual([
-      'the title’s part “use” goes where there is no room',
-      'the title’s part “brand” goes where there is no room',
+      'the title’s part “use” is dropped where the title is too long',
+      'the title’s part “brand” is dropped where the title is too long',
     ]);
   });
 

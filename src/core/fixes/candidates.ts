@@ -155,7 +155,7 @@ function titleCandidates(
           ? [
               {
                 edits: [{ edit: 'title', set: { dropFirst: [part.attribute, ...pattern.dropFirst] } }],
-                words: `the title’s part “${part.attribute}” goes where there is no room`,
+                words: `the title’s part “${part.attribute}” is dropped where the title is too long`,
                 keepsAll: false,
               },
             ]
@@ -165,7 +165,7 @@ function titleCandidates(
         ? [
             {
               edits: [{ edit: 'title', set: { nameOnPhone: true } }],
-              words: 'the name stands within what a phone shows',
+              words: 'the name moves before the phone cut',
               keepsAll: false,
             },
             ...lower,

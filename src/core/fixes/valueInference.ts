@@ -325,15 +325,15 @@ export function groundWords({ ground, trial }: InferredValue): string {
   const tried = trial.of > 0 ? `; right for ${trial.right} of ${trial.of} that have it` : '';
   switch (ground.from) {
     case 'siblings':
-      return `as ${ground.count === 1 ? 'the other member' : `all ${ground.count} others`} of its family${tried}`;
+      return `as ${ground.count === 1 ? 'the other variant' : `all ${ground.count} others`} of its family${tried}`;
     case 'sku':
       return `${ground.part} in the SKU means it ${ground.count} times elsewhere${tried}`;
     case 'name':
-      return `the name says ${ground.word}${tried}`;
+      return `the name has ${ground.word}${tried}`;
     case 'category':
       return `as all ${ground.count} others in ${ground.category}${tried}`;
     case 'escaping':
-      return 'what may not stand in an address is written as it must be';
+      return 'characters not allowed in an address are encoded';
     case 'site':
       return `on ${ground.site}, as all ${ground.count} other addresses`;
   }

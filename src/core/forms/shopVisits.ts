@@ -8,7 +8,7 @@ const address = (about: string) =>
     .max(300)
     .default('')
     .refine((text) => text === '' || (URL.canParse(text) && /^https?:\/\/\S+\/$/.test(text)), {
-      message: 'An address begins with https:// and ends with a slash, such as https://shop.example/',
+      message: 'An address starts with https:// and ends with a slash, such as https://shop.example/',
     })
     .meta({ description: about });
 
@@ -23,7 +23,7 @@ export const shopVisitsSchema = z.strictObject({
       .max(600)
       .default(30)
       .meta({ description: 'a shop that asks for longer pauses gets them' }),
-    'Pages a minute, at most',
+    'Maximum pages a minute',
     { signs: 5 },
   ),
   everyDays: named(
@@ -34,12 +34,12 @@ export const shopVisitsSchema = z.strictObject({
       .max(90)
       .default(7)
       .meta({ description: 'sooner where the item has changed since; days' }),
-    'Days until a page is visited again',
+    'Days between visits',
     { signs: 5 },
   ),
   pages: named(
     address('where the addresses of items begin, if they are to be visited elsewhere'),
-    'Addresses under',
+    'Addresses starting with',
     {
       signs: 30,
     },

@@ -8,7 +8,7 @@ export const searchWordsSchema = z
       .array(z.string().min(1).max(100))
       .max(500)
       .default([])
-      .meta({ description: "words that stand in no term of ours, such as competitors' names" }),
+      .meta({ description: "excluded words, such as competitors' names" }),
   })
   .meta({ id: 'SearchWords' });
 export type SearchWords = z.infer<typeof searchWordsSchema>;

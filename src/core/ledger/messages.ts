@@ -10,7 +10,7 @@ export function reviewReasonText(
 ): string[] {
   const reasons = {
     prices: `the price changes by more than ${limits.price} %`,
-    fixed: 'what the channel knows the listing by changes',
+    fixed: 'the listing’s ID at the channel changes',
   };
   return (['prices', 'fixed'] as const).flatMap((doubt) => {
     const skus = [...doubts].flatMap(([sku, one]) => (one === doubt ? [sku] : []));
@@ -25,13 +25,13 @@ export function alarmText(alarm: Alarm): string {
   const one = count === 1;
   switch (alarm.alarm) {
     case 'vanish':
-      return `${count} of ${alarm.of} listings would be taken back (${share(count, alarm.of)}); the feed’s limit is ${limit} %`;
+      return `${count} of ${alarm.of} listings would be withdrawn (${share(count, alarm.of)}); the feed’s limit is ${limit} %`;
     case 'prices':
       return `${count} ${one ? 'price changes' : 'prices change'} by more than ${limit} %`;
     case 'moved':
       return `${count} of ${alarm.of} listings change their category (${share(count, alarm.of)}); the feed’s limit is ${limit} %`;
     case 'fixed':
-      return `${count} ${one ? 'listing changes' : 'listings change'} what the channel knows ${one ? 'it' : 'them'} by, its code or number, such as ${alarm.example}`;
+      return `${count} ${one ? 'listing changes its' : 'listings change their'} ID at the channel, such as ${alarm.example}`;
     case 'titles':
       return `${count} of ${alarm.of} titles change (${share(count, alarm.of)}); the feed’s limit is ${limit} %`;
   }
@@ -41,14 +41,14 @@ export function alarmText(alarm: Alarm): string {
 export const dueText: Readonly<Record<Due, string>> = {
   new: 'new',
   changed: 'changed',
-  again: 'never answered',
-  mended: 'mended',
+  again: 'no result',
+  mended: 'corrected',
   renew: 'renewed',
   drafted: 'saved as a draft',
-  withdraw: 'taken back',
-  waiting: 'on its way',
-  refused: 'refused',
-  left: 'left as it is',
+  withdraw: 'withdrawn',
+  waiting: 'waiting for the channel',
+  refused: 'rejected',
+  left: 'unchanged',
   unchanged: 'unchanged',
   none: 'not there',
 };
@@ -65,10 +65,10 @@ export function ledgerStateText({
   problems,
 }: LedgerEntry): string {
   if (inReview) return 'in review';
-  if (pending) return pending.removal ? 'being taken back' : 'on its way';
-  if (unsure) return 'never answered';
-  if (refused) return held ? 'refused; an earlier one is there' : 'refused';
-  if (draft) return held ? 'accepted; a draft of the next is there' : 'saved as a draft';
-  if (held) return problems.length > 0 ? 'accepted with remarks' : 'accepted';
-  return withdrawn ? 'taken back' : 'not sent';
+  if (pending) return pending.removal ? 'being withdrawn' : 'waiting for the channel';
+  if (unsure) return 'no result';
+  if (refused) return held ? 'rejected; an earlier version is live' : 'rejected';
+  if (draft) return held ? 'accepted; a newer draft is there' : 'saved as a draft';
+  if (held) return problems.length > 0 ? 'accepted with warnings' : 'accepted';
+  return withdrawn ? 'withdrawn' : 'not sent';
 }

@@ -11,8 +11,8 @@ export const limitsSchema = z.strictObject({
       .min(0)
       .max(100)
       .default(20)
-      .meta({ description: '% of what the channel has that would be taken back' }),
-    'Taken back, %',
+      .meta({ description: '% of the listings at the channel that would be withdrawn' }),
+    'Withdrawn, %',
   ),
   price: named(
     z.number().min(0).default(50).meta({ description: '% by which a price may change' }),
@@ -20,7 +20,7 @@ export const limitsSchema = z.strictObject({
   ),
   prices: named(
     z.number().int().min(0).default(0).meta({ description: 'so many prices may change by more' }),
-    'Prices beyond',
+    'Prices beyond the limit',
   ),
   moved: named(
     z
@@ -37,7 +37,7 @@ export const limitsSchema = z.strictObject({
   ),
   hold: z.enum(['listings', 'all']).default('listings').meta({
     description:
-      'what is held where a price or an identifier of single listings is doubtful: these alone, or the whole submission',
+      'what is held for review where a price or identifier of single listings is unusual: these alone, or the complete submission',
   }),
   refused: named(
     z
@@ -45,8 +45,8 @@ export const limitsSchema = z.strictObject({
       .min(0)
       .max(100)
       .default(10)
-      .meta({ description: '% refused from where on it is told; this holds nothing back' }),
-    'A notice says so when more than so many % are refused',
+      .meta({ description: '% rejected from which on a notification is sent; the submission continues' }),
+    'Notify when more than this share is rejected, %',
   ),
 });
 export type Limits = z.infer<typeof limitsSchema>;

@@ -25,7 +25,7 @@ const none: readonly Issue[] = [];
 /** The reason of a listing that the feed's scope leaves out. */
 export const outOfScope = 'not in the scope of this feed';
 /** The reason of a listing whose item does not join the feed yet. */
-const waitsToJoin = 'new: waits to join this feed';
+const waitsToJoin = 'new: held for this feed';
 const outside: ReadonlySet<string | undefined> = new Set([outOfScope, waitsToJoin]);
 /** Whether a listing is left out before any rule is asked. @param reason why it is left out */
 export const isOutside = (reason: string | undefined): boolean => outside.has(reason);

@@ -27,7 +27,7 @@ test.each<[Expectation, boolean, string]>([
   [{ expect: 'value', sku: 'B', field: 'title', value: 'Fen pot' }, false, 'it is empty'],
   [{ expect: 'value', sku: 'B', field: 'title', value: '' }, true, ''],
   [{ expect: 'value', sku: 'C', field: 'title', value: 'Book' }, false, 'it is excluded: not sold here'],
-  [{ expect: 'value', sku: 'D', field: 'title', value: 'x' }, false, 'there is no such item any more'],
+  [{ expect: 'value', sku: 'D', field: 'title', value: 'x' }, false, 'the item was deleted'],
   [{ expect: 'ready', least: 1 }, true, ''],
   [{ expect: 'ready', least: 2 }, false, '1 are'],
   [{ expect: 'noneBlocked', category: 'Pots' }, true, ''],

@@ -62,8 +62,8 @@ export function checkExpectations(
         const words = `${labelOf(field)} of ${sku} stays “${value}”`;
         const position = positionOf(sku);
         const listing = position === undefined ? undefined : listings.at(position);
-        if (!listing) return stated(words, 'there is no such item any more');
-        if (listing.state === 'leftOut') return stated(words, `it is left out: ${listing.reason}`);
+        if (!listing) return stated(words, 'the item was deleted');
+        if (listing.state === 'leftOut') return stated(words, `it is excluded: ${listing.reason}`);
         const found = asText(listing.values[sheet.fields.findIndex(({ code }) => code === field)]);
         return stated(
           words,

@@ -319,12 +319,12 @@ describe('edits', () => {
       'switched the rules of “Season” off',
     );
     expect(words({ edit: 'ruleGroup', group: 'Season', set: { name: 'Autumn' } })).toBe(
-      'called the group “Season” “Autumn”',
+      'renamed the group “Season” “Autumn”',
     );
     expect(words({ edit: 'ruleGroup', group: 'Season', set: { name: null } })).toBe(
       'dissolved the group “Season”',
     );
-    expect(words({ edit: 'removeRule', id: rule.id })).toBe(`took the rule ${name} out`);
+    expect(words({ edit: 'removeRule', id: rule.id })).toBe(`deleted the rule ${name} out`);
     // One that somebody else has taken out by now.
     expect(words({ edit: 'removeRule', id: 'gone' })).toBe('took the rule “gone” out');
   });

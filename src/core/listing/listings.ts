@@ -231,7 +231,7 @@ export class Listings implements Iterable<Listing> {
 
   private slotOf({ check, field }: Issue): number {
     const place = this.places.get(field);
-    if (place === undefined) throw new Error(`Something is said of ${field}, which is no field.`);
+    if (place === undefined) throw new Error(`There is an issue on ${field}, which is not a field.`);
     return isCompared(check) ? this.places.size + place : place;
   }
 

@@ -218,13 +218,13 @@ export function compare(a: Read, b: Read, weight: (word: string) => number): Sim
 
   const named = nameSimilarity(a, b, weight);
   worth += 55 * named;
-  if (named >= 0.5) supports.push('the names say the same');
+  if (named >= 0.5) supports.push('the names mean the same');
   else if (named < 0.25) objects.push('the names have little in common');
 
   if (a.gtin && b.gtin) {
     numbered = a.gtin === b.gtin;
     if (numbered) support(60, 'the same GTIN');
-    else object(12, 'another GTIN');
+    else object(12, 'a different GTIN');
   }
   if (a.mpn !== '' && a.mpn === b.mpn) {
     numbered = true;
@@ -253,16 +253,18 @@ export function compare(a: Read, b: Read, weight: (word: string) => number): Sim
     const alike = a.colourRead && b.colourRead ? readAlike(a.colourRead, b.colourRead) : undefined;
     open = within || (alike ?? 0) >= 0.6 ? 0 : alike === undefined ? 2 : 4;
     if (within) support(26, one === other ? `both ${a.colour}` : `${a.colour} is ${b.colour}`);
-    else if (alike === undefined) objects.push(`whether ${a.colour} is ${b.colour} is not known`);
+    else if (alike === undefined) objects.push(`whether ${a.colour} is ${b.colour} is unknown`);
     else if (alike >= 0.6) support(18 * alike, `${a.colour} may be called ${b.colour}`);
     // Plain words for colours exclude each other; what a shop calls its shades need not be what they are elsewhere.
     else if (alike < 0.3 && isPlain(a.colourRead) && isPlain(b.colourRead))
       object(60, `${a.colour} is not ${b.colour}`, true);
-    else object(10, `${a.colour} is hardly ${b.colour}`);
+    else object(10, `${a.colour} is unlikely ${b.colour}`);
   }
   if ((a.colour === '') !== (b.colour === ''))
     objects.push(
-      a.colour === '' ? `only theirs says a colour: ${b.colour}` : `only yours says a colour: ${a.colour}`,
+      a.colour === ''
+        ? `only the supplier names a colour: ${b.colour}`
+        : `only you name a colour: ${a.colour}`,
     );
   for (const [code, value] of a.others) {
     const other = b.others.get(code);

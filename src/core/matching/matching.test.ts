@@ -136,7 +136,7 @@ test('a price follows a cost by the profit wanted', () => {
   expect(priceForProfit('12', 100)).toBeUndefined();
 });
 
-describe('a range as it is brought in', () => {
+describe('a range as it is imported', () => {
   const mapping = { Code: 'sku', What: 'name', Stock: 'inventoryLevel' };
   test('rows without a code, or with one that stood before, are told by their line', () => {
     const table = readRangeTable('Code;What;Stock\nA;Pot;3\n;Pot;1\n\nA;Pan;2\nB;"Pot; big";\n');
@@ -156,7 +156,7 @@ describe('a range as it is brought in', () => {
     expect(() => variantsOf(readRangeTable('Code\nA\n'), { Kode: 'sku' })).toThrow('Say which column');
     expect(() => variantsOf(readRangeTable('Code;What\n;Pot\n'), mapping)).toThrow('There are no rows');
     expect(() => variantsOf(readRangeTable('Code\nA\n'), {})).toThrow(
-      'Say which column holds the partner’s own code.',
+      'Choose the column with the supplier’s code.',
     );
   });
 });

@@ -172,9 +172,9 @@ export function* matchProducts(
           worth: Math.round(10 * (one.worth + points + (families > 0 ? 24 : 0))) / 10,
           supports: [
             ...one.supports,
-            'their families go together',
+            'the families match',
             ...(families > 0
-              ? [`${a.colour} goes with ${b.colour} in ${families} ${families === 1 ? 'family' : 'families'}`]
+              ? [`${a.colour} matches ${b.colour} in ${families} ${families === 1 ? 'family' : 'families'}`]
               : []),
           ],
         };

@@ -62,18 +62,18 @@ export const notificationKinds = [
 
 /** What each kind is called where one chooses among them. */
 export const notificationLabels: Readonly<Record<NotificationKind, string>> = {
-  finished: 'a submission is answered',
-  refusedMany: 'many listings are refused',
-  laterResults: 'a channel decides otherwise later',
+  finished: 'a submission has results',
+  refusedMany: 'many listings are rejected',
+  laterResults: 'a channel changes a result later',
   recordsDiffer: 'a channel’s list differs from our records',
-  heldBack: 'a submission is held back',
+  heldBack: 'a submission is held for review',
   listingsHeld: 'listings are held for review',
-  failing: 'a channel does not take what is sent',
+  failing: 'a channel does not accept a submission',
   sourceFailed: 'a source cannot be fetched',
   importHeld: 'an import is held for review',
-  scheduleMissed: 'an hour was missed',
-  notSent: 'nothing could be sent at its hour',
-  shopDiffers: 'the shop’s pages say otherwise',
+  scheduleMissed: 'a scheduled time was missed',
+  notSent: 'a scheduled sending failed',
+  shopDiffers: 'the shop’s pages differ',
 };
 
 /** Kinds that want something done, not only known. */
@@ -94,10 +94,10 @@ const words: { readonly [K in NotificationKind]: (facts: NotificationFacts[K]) =
   finished: ({ accepted, refused, withdrawn }) =>
     [
       `${listings(accepted)} accepted`,
-      ...(refused > 0 ? [`${refused} refused`] : []),
-      ...(withdrawn > 0 ? [`${withdrawn} taken back`] : []),
+      ...(refused > 0 ? [`${refused} rejected`] : []),
+      ...(withdrawn > 0 ? [`${withdrawn} withdrawn`] : []),
     ].join(', '),
-  refusedMany: ({ refused, of }) => `${refused} of ${listings(of)} refused`,
+  refusedMany: ({ refused, of }) => `${refused} of ${listings(of)} rejected`,
   laterResults: ({ accepted, refused }) =>
     [
       ...(accepted > 0 ? [`${listings(accepted)} accepted later`] : []),
@@ -105,7 +105,7 @@ const words: { readonly [K in NotificationKind]: (facts: NotificationFacts[K]) =
     ].join(', '),
   recordsDiffer: ({ count, channel }) =>
     `${channel}’s own list and our records differ in ${count} ${count === 1 ? 'value' : 'values'}; see Send`,
-  heldBack: ({ reasons }) => `held back: ${reasons.join('; ')}`,
+  heldBack: ({ reasons }) => `held for review: ${reasons.join('; ')}`,
   listingsHeld: ({ count, reasons }) =>
     `${listings(count)} held for review, the rest is sent: ${reasons.join('; ')}`,
   failing: (facts) => facts.words,
@@ -113,10 +113,10 @@ const words: { readonly [K in NotificationKind]: (facts: NotificationFacts[K]) =
   importHeld: ({ name, reasons }) =>
     `an import of ${name} is held for review; nothing was changed. ${reasons.join('. ')}.`,
   scheduleMissed: ({ late }) =>
-    `its hour passed ${minutes(late)} ago while nothing ran; it was made up for now`,
+    `its scheduled time passed ${minutes(late)} ago while the application was not running; it was sent now`,
   notSent: (facts) => facts.words,
   shopDiffers: ({ items, example, fetched }) =>
-    `the shop’s pages say another price or stock than the catalog for ${items} ${items === 1 ? 'item' : 'items'}, such as ${example}${
+    `the shop’s pages show another price or stock than the catalog for ${items} ${items === 1 ? 'item' : 'items'}, such as ${example}${
       fetched > 0 ? `; ${fetched === 1 ? 'its source is' : `${fetched} sources are`} fetched again` : ''
     }`,
 };

@@ -39,8 +39,8 @@ describe('to another market of the same channel', () => {
       met: ['letter'],
     };
     expect(carryOver(more, lanternry, lanternry, gb).left).toEqual([
-      'look over the fixed words in Material: they are in de',
-      'documents and conditions that were met for the other market',
+      'check the fixed texts in Material: they are in de',
+      'prerequisites met for the other market',
     ]);
     const austria = { country: 'AT', language: 'de', currency: 'EUR' };
     expect(carryOver(more, lanternry, lanternry, austria).left).toHaveLength(1);

@@ -15,7 +15,7 @@ export interface CarriedOver {
   readonly left: readonly string[];
 }
 
-/** From this confidence on the mapping of a like field is taken along to another channel. */
+/** From this confidence on the mapping of a similar field is taken along to another channel. */
 const sureFrom = 85;
 
 const count = (n: number, one: string, many: string): string => `${n} ${n === 1 ? one : many}`;
@@ -64,18 +64,16 @@ function toMarket(from: Plan, { sheet }: Channel, market: Plan['market']): Carri
     carried: [
       count(Object.keys(from.fields).length, 'field mapping', 'field mappings'),
       count(Object.keys(from.placements).length, 'placement', 'placements'),
-      count(Object.keys(from.tables).length, 'value table', 'value tables'),
+      count(Object.keys(from.tables).length, 'value mapping', 'value mappings'),
       ...(from.title ? ['the title pattern'] : []),
       count(from.rules.length, 'rule', 'rules'),
-      ...(from.scope ? ['which items it takes'] : []),
+      ...(from.scope ? ['its scope'] : []),
     ].filter((words) => !words.startsWith('0 ')),
     left: [
       ...(foreign && texts.length > 0
-        ? [`look over the fixed words in ${texts.join(', ')}: they are in ${from.market.language}`]
+        ? [`check the fixed texts in ${texts.join(', ')}: they are in ${from.market.language}`]
         : []),
-      ...(from.met.length > met.length
-        ? ['documents and conditions that were met for the other market']
-        : []),
+      ...(from.met.length > met.length ? ['prerequisites met for the other market'] : []),
     ],
   };
 }
@@ -113,21 +111,21 @@ function toChannel(from: Plan, before: Channel, after: Channel, market: Plan['ma
       ...(scope ? { scope } : {}),
     },
     carried: [
-      count(Object.keys(fields).length, 'mapping of a like field', 'mappings of like fields'),
+      count(Object.keys(fields).length, 'mapping of a similar field', 'mappings of similar fields'),
       ...(title ? ['the title pattern'] : []),
-      count(Object.keys(placements).length, 'category left out', 'categories left out'),
+      count(Object.keys(placements).length, 'excluded category', 'excluded categories'),
       count(rules.length, 'rule', 'rules'),
-      ...(scope ? ['which items it takes'] : []),
+      ...(scope ? ['its scope'] : []),
     ].filter((words) => !words.startsWith('0 ')),
     left: [
       ...(placed > 0
         ? [
-            `${count(placed, 'placement', 'placements')}: this tree is another; they teach what is suggested in it`,
+            `${count(placed, 'placement', 'placements')}: this tree is different; they improve its suggestions`,
           ]
         : []),
-      ...(Object.keys(from.tables).length > 0 ? ['value tables: its choices are others'] : []),
+      ...(Object.keys(from.tables).length > 0 ? ['value mappings: its choices differ'] : []),
       ...(market.language !== from.market.language && rules.some(({ then }) => then.some(saysWords))
-        ? [`look over the words that rules write: they are in ${from.market.language}`]
+        ? [`check the texts that rules write: they are in ${from.market.language}`]
         : []),
       ...(from.rules.length > rules.length
         ? [`${count(from.rules.length - rules.length, 'rule', 'rules')} on fields it does not have`]

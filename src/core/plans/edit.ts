@@ -35,7 +35,7 @@ const titleOptionsSchema = z.strictObject({
 const judged = checkSettingsSchema.shape;
 const chosen = familyChoiceSchema.shape;
 const choices = z.record(z.string(), chosen.feed.unwrap().nullable()).optional();
-/** Some of what is chosen of families; null takes a choice back. */
+/** Some of what is chosen of families; null resets a choice. */
 const familyEditSchema = z.strictObject({
   feed: chosen.feed.unwrap().optional(),
   asOne: z.boolean().optional(),
@@ -133,9 +133,9 @@ export const planEditSchema = z.discriminatedUnion('edit', [
     }),
   z
     .strictObject({ edit: z.literal('titleIn'), branch: z.string().min(1), own: z.boolean() })
-    .meta({ description: 'gives a branch of the tree a title pattern of its own, or takes it away' }),
+    .meta({ description: 'gives a branch of the tree its own title pattern, or removes it' }),
   z.strictObject({ edit: z.literal('families'), set: familyEditSchema }).meta({
-    description: 'how families are shown: in the feed, in branches, single ones; null takes a choice back',
+    description: 'how families are shown: in the feed, in branches, single ones; null resets a choice',
   }),
   z
     .strictObject({
@@ -145,7 +145,7 @@ export const planEditSchema = z.discriminatedUnion('edit', [
       own: z.record(z.string(), ownCheckSchema.nullable()).optional(),
     })
     .meta({
-      description: 'how serious checks are taken, and for which items they are not made; null takes it back',
+      description: 'the severity of checks, and the items they are waived for; null resets it',
     }),
   z.strictObject({
     edit: z.literal('titleByHand'),
@@ -159,7 +159,7 @@ export const planEditSchema = z.discriminatedUnion('edit', [
     .meta({ description: 'items join entries that the channel has already; null parts one again' }),
   z
     .strictObject({ edit: z.literal('searchWords'), set: searchWordsSchema.nullable() })
-    .meta({ description: 'lets search words fill a field by themselves, or no more' }),
+    .meta({ description: 'lets keywords fill a field, or stops it' }),
   z.strictObject({ edit: z.literal('addRule'), rule: ruleSchema }),
   z
     .strictObject({ edit: z.literal('rule'), id: z.string().min(1), set: ruleChangesSchema })
@@ -190,7 +190,7 @@ export const planEditSchema = z.discriminatedUnion('edit', [
       words: valueTableSchema,
     })
     .meta({
-      description: 'adds words to a value table, and the table to the field where nothing looks it up yet',
+      description: 'adds words to a value mapping, and a lookup step to the field where there is none',
     }),
   z.strictObject({
     edit: z.literal('perCategory'),
@@ -282,14 +282,14 @@ export function editRules(rules: readonly Rule[], edit: PlanEdit): Rule[] {
 /** The options of a title pattern in words, for undo and history. */
 export const titleWords = {
   parts: 'the parts',
-  dropFirst: 'what is dropped first',
+  dropFirst: 'the order of dropping',
   keep: 'what is kept',
   letterCase: 'the capitals',
-  sayOnce: 'what is said once',
-  tellApart: 'what tells variants apart',
-  nameOnPhone: 'the name on a phone',
+  sayOnce: 'duplicates',
+  tellApart: 'variant axes',
+  nameOnPhone: 'the phone cut',
   abbreviations: 'the abbreviations',
-  worth: 'the worth of parts',
+  worth: 'the weights of parts',
 } as const;
 
 /** A plan with a part of it set; without it where it says nothing any more. */

@@ -13,7 +13,7 @@ export function editWords(edit: PlanEdit, before: Plan, labelOf: (field: string)
       return `${Object.values(edit.fields).every((value) => value === null) ? 'emptied' : 'mapped'} ${listed(names)}`;
     }
     case 'table':
-      return `changed the value table “${edit.name}”`;
+      return `changed the value mapping “${edit.name}”`;
     case 'place':
       return `placed ${listed(Object.keys(edit.placements))}`;
     case 'exceptions':
@@ -22,43 +22,42 @@ export function editWords(edit: PlanEdit, before: Plan, labelOf: (field: string)
       return `changed ${listed(Object.keys(edit.set).map((option) => titleWords[option as keyof typeof titleWords]))} of the title${edit.branch === undefined ? '' : ` in ${edit.branch}`}`;
     case 'titleIn':
       return edit.own
-        ? `gives ${edit.branch} a title pattern of its own`
-        : `${edit.branch} has the title pattern of the feed again`;
+        ? `gives ${edit.branch} its own title pattern`
+        : `${edit.branch} uses the feed’s title pattern again`;
     case 'searchWords':
       return edit.set === null
-        ? 'search words fill nothing any more'
-        : `lets search words fill ${labelOf(edit.set.field)}`;
+        ? 'keywords no longer fill a field'
+        : `lets keywords fill ${labelOf(edit.set.field)}`;
     case 'titleByHand':
       return Object.values(edit.titles).every((one) => one === null)
-        ? `gives ${listed(Object.keys(edit.titles))} the title of the pattern again`
+        ? `gives ${listed(Object.keys(edit.titles))} the title from the pattern again`
         : `wrote the title of ${listed(Object.keys(edit.titles))} by hand`;
     case 'checks': {
       const [mine] = Object.values(edit.own ?? {});
-      if (mine !== undefined)
-        return mine === null ? 'took a check of one’s own out' : `checks “${mine.words}”`;
+      if (mine !== undefined) return mine === null ? 'deleted an own check' : `checks “${mine.words}”`;
       const waivers = Object.values(edit.waived ?? {});
       if (waivers.length > 0)
         return waivers.some((one) => one !== null)
           ? 'waived a check for some items'
-          : 'makes a check again for all items';
+          : 'ended the waiver of a check';
       return Object.values(edit.severity ?? {}).every((one) => one === null)
-        ? 'takes a check as the channel does'
-        : 'changed how serious a check is';
+        ? 'reset the severity of a check'
+        : 'changed the severity of a check';
     }
     case 'families': {
       const names = Object.keys(edit.set.families ?? {});
       const [shown] = Object.values(edit.set.families ?? {});
       if (names.length > 0)
-        return `${shown === 'singly' ? 'lists the members singly of' : shown === 'together' ? 'shows together' : 'shows as the feed does'} ${listed(names)}`;
-      return edit.set.apart ? 'changed which axes part families' : 'changed how families are shown';
+        return `${shown === 'singly' ? 'lists the variants one by one of' : shown === 'together' ? 'shows together' : 'shows like the feed'} ${listed(names)}`;
+      return edit.set.apart ? 'changed which axes split families' : 'changed how families are shown';
     }
     case 'joined': {
       const all = Object.entries(edit.joined);
       const [[sku = '', one] = []] = all;
-      if (all.length === 1) return one ? `joined ${sku} to ${one.entry}` : `parted ${sku} from its entry`;
+      if (all.length === 1) return one ? `joined ${sku} to ${one.entry}` : `separated ${sku} from its entry`;
       return all.some(([, entry]) => entry)
-        ? `joined ${all.length} items to what the channel has`
-        : `parted ${all.length} items from their entries`;
+        ? `joined ${all.length} items to entries of the channel`
+        : `separated ${all.length} items from their entries`;
     }
     case 'addRule':
       return `added the rule “${edit.rule.name}”`;
@@ -71,25 +70,25 @@ export function editWords(edit: PlanEdit, before: Plan, labelOf: (field: string)
         ? `switched the rules of “${edit.group}” ${edit.set.on ? 'on' : 'off'}`
         : edit.set.name === null
           ? `dissolved the group “${edit.group}”`
-          : `called the group “${edit.group}” “${edit.set.name}”`;
+          : `renamed the group “${edit.group}” “${edit.set.name}”`;
     case 'removeRule':
-      return `took the rule ${ruleName(edit.id)} out`;
+      return `deleted the rule ${ruleName(edit.id)} out`;
     case 'moveRule':
       return `moved the rule ${ruleName(edit.id)}`;
     case 'words':
-      return `added ${listed(Object.keys(edit.words).map((word) => `“${word}”`))} to the value table “${edit.table}”`;
+      return `added ${listed(Object.keys(edit.words).map((word) => `“${word}”`))} to the value mapping “${edit.table}”`;
     case 'perCategory':
       return `mapped ${labelOf(edit.field)} by category`;
     case 'scope':
-      return 'changed which items the feed takes';
+      return 'changed the scope';
     case 'met':
       return edit.proof
-        ? `says what shows “${edit.what}”`
+        ? `entered the proof of “${edit.what}”`
         : `${edit.on ? 'met' : 'no longer meets'} “${edit.what}”`;
     case 'untranslated':
       return edit.to === 'nothing'
-        ? 'leaves texts without translation empty'
-        : 'takes the main language where there is no translation';
+        ? 'leaves texts without a translation empty'
+        : 'uses the main language where a translation is missing';
     case 'plan':
       return 'loaded a plan';
   }

@@ -46,7 +46,7 @@ describe('a stored plan', () => {
 
   test('of a later format is refused with the remedy, and is not guessed at', () => {
     expect(() => readPlan({ ...plan, format: 'lively-cart/plan@7' })).toThrow(
-      'The plan is of format 7; this version knows formats up to 2. Bring the application up to date.',
+      'The plan is of format 7; this version knows formats up to 2. Update the application.',
     );
   });
 

@@ -47,16 +47,16 @@ export const planSchema = z.strictObject({
   channel: z.string().meta({ description: "the requirement sheet's code" }),
   feed: z.string().optional().meta({
     description:
-      'the feed it belongs to: items may wait for it, and conditions ask how its listings stand at the channel',
+      'the feed it belongs to: items may be held for it, and conditions ask for the state of its listings',
   }),
   market: z.strictObject({
     country: z.string().length(2),
     language: z.string(),
     currency: z.string().length(3),
   }),
-  scope: conditionSchema.optional().meta({ description: 'which items the feed takes; all where left out' }),
+  scope: conditionSchema.optional().meta({ description: 'the scope of the feed; all items by default' }),
   fields: z.record(z.string(), compositionSchema).meta({ description: 'by field code' }),
-  tables: z.record(z.string(), valueTableSchema).default({}).meta({ description: 'value tables by name' }),
+  tables: z.record(z.string(), valueTableSchema).default({}).meta({ description: 'value mappings by name' }),
   placements: z
     .record(z.string(), categoryMappingSchema)
     .default({})
@@ -75,7 +75,7 @@ export const planSchema = z.strictObject({
     .meta({ description: 'by what is met: the number or file that shows it, and until when it holds' }),
   untranslated: z.enum(['main', 'nothing']).optional().meta({
     description:
-      "what stands where a text has no translation into the market's language; the main language where left out",
+      "what fills a text without a translation into the market's language; the main language by default",
   }),
   families: familyChoiceSchema.optional(),
   checks: checkSettingsSchema.optional(),
@@ -83,12 +83,12 @@ export const planSchema = z.strictObject({
   titlesIn: z
     .record(z.string(), titlePatternSchema)
     .optional()
-    .meta({ description: "by branch of the channel's tree: another pattern for what is placed there" }),
+    .meta({ description: "by branch of the channel's tree: another pattern for items mapped there" }),
   searchWords: searchWordsSchema.optional(),
   titlesByHand: z
     .record(z.string(), handTitleSchema)
     .optional()
-    .meta({ description: 'by SKU: titles that stand in place of what the pattern makes' }),
+    .meta({ description: 'by SKU: titles that override the pattern' }),
   joined: z
     .record(z.string(), joinedSchema)
     .optional()

@@ -113,12 +113,12 @@ export const actionKinds = {
       return (row, value) => run(row) ?? value;
     },
     words: (action, { labelOf, attributeLabel }) =>
-      `make ${labelOf(action.field)} of ${[...new Set(attributesOf(action.composition))].map(attributeLabel).join(', ') || 'fixed text'}`,
+      `fill ${labelOf(action.field)} of ${[...new Set(attributesOf(action.composition))].map(attributeLabel).join(', ') || 'fixed text'}`,
   }),
   steps: define({
     schema: z
       .strictObject({ do: z.literal('steps'), ...toField, steps: z.array(stepSchema).min(1) })
-      .meta({ description: 'runs steps over what stands in the field' }),
+      .meta({ description: 'runs steps over the value of the field' }),
     label: 'run steps on',
     begin: ({ field }) => ({ do: 'steps' as const, field, steps: [{ step: 'trim' as const }] }),
     tables: (action) => tablesOf(action.steps),
@@ -166,7 +166,7 @@ export const actionKinds = {
         description:
           'looks for words in another field and writes what stands beside the first; where none is found the field is emptied',
       }),
-    label: 'copy a word into',
+    label: 'copy a value into',
     begin: ({ field }) => ({ do: 'copyWord' as const, field, from: field, words: {} }),
     replaces: true,
     reads: (action) => [action.from],
@@ -196,27 +196,27 @@ export const actionKinds = {
   }),
   leaveOut: define({
     schema: z.strictObject({ do: z.literal('leaveOut'), reason: z.string().min(1) }),
-    label: 'leave the item out',
+    label: 'exclude the item',
     begin: () => ({ do: 'leaveOut' as const, reason: 'not sold here' }),
     inputs: [reason],
-    words: (action) => `leave the item out: ${action.reason}`,
+    words: (action) => `exclude the item: ${action.reason}`,
   }),
   review: define({
     schema: z
       .strictObject({ do: z.literal('review'), reason: z.string().min(1).max(300) })
-      .meta({ description: 'holds the listing back until a person has looked at it' }),
-    label: 'hold back to be looked at',
-    begin: () => ({ do: 'review' as const, reason: 'look at it first' }),
+      .meta({ description: 'holds the listing until a person has reviewed it' }),
+    label: 'hold for review',
+    begin: () => ({ do: 'review' as const, reason: 'review first' }),
     inputs: [reason],
-    words: (action) => `hold the listing back to be looked at: ${action.reason}`,
+    words: (action) => `hold the listing for review: ${action.reason}`,
   }),
   keep: define({
     schema: z
       .strictObject({ do: z.literal('keep') })
-      .meta({ description: 'takes an item in again that an earlier rule or its place left out' }),
-    label: 'take the item in again',
+      .meta({ description: 'includes an item that an earlier rule or its category excluded' }),
+    label: 'include the item again',
     begin: () => ({ do: 'keep' as const }),
-    words: () => 'take the item in again',
+    words: () => 'include the item again',
   }),
 };
 

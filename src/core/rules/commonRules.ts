@@ -8,7 +8,7 @@ export function commonRules(sheet: Sheet): Rule[] {
   const created: (Omit<Rule, 'on'> | undefined)[] = [
     title && {
       id: 'common-no-talk',
-      name: 'No price talk in titles',
+      name: 'No prices in titles',
       when: {
         any: ['best price', 'free shipping', 'sale', '!!'].map((value) => ({
           field: title,
@@ -26,7 +26,7 @@ export function commonRules(sheet: Sheet): Rule[] {
     },
     price && {
       id: 'common-clearance',
-      name: 'Clearance: the last pieces for less',
+      name: 'Clearance: lower price for the last pieces',
       when: {
         all: [
           { attribute: 'inventoryLevel', is: 'lessThan', value: '5' },
@@ -39,13 +39,13 @@ export function commonRules(sheet: Sheet): Rule[] {
     },
     {
       id: 'common-sold-out',
-      name: 'Sold out stays away',
+      name: 'Exclude sold-out items',
       when: { attribute: 'inventoryLevel', is: 'equals', value: '0' },
       then: [{ do: 'leaveOut', reason: 'sold out' }],
     },
     availability && {
       id: 'common-before-it-comes',
-      name: 'Not before it is there',
+      name: 'Exclude until available',
       when: { attribute: 'availabilityStarts', is: 'after', value: 'today' },
       then: [{ do: 'leaveOut', reason: 'not there yet' }],
     },

@@ -69,14 +69,14 @@ describe('a rule on another channel', () => {
     const given = rule(always, { do: 'clear', field: 'safety_note' }, { do: 'clear', field: 'headline' });
     expect(copiedRule(given, here, there)).toEqual({ missing: ['Safety note'] });
     expect(copiedRule(rule({ under: ['12'] }, { do: 'keep' }), here, there)).toEqual({
-      missing: ['places in the channel’s tree'],
+      missing: ['categories of the channel’s tree'],
     });
     const looksUp = rule(always, {
       do: 'steps',
       field: 'headline',
       steps: [{ step: 'lookUp', table: 'colours' }],
     });
-    expect(copiedRule(looksUp, here, there)).toEqual({ missing: ['the value table colours'] });
+    expect(copiedRule(looksUp, here, there)).toEqual({ missing: ['the value mapping colours'] });
   });
 
   it('is the same on the same channel, places, tables and all', () => {

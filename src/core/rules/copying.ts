@@ -42,9 +42,9 @@ export function copiedRule(rule: Rule, from: Sheet, to: Sheet): CopiedRule {
     const on = { ...action, field: fieldOn(action.field) };
     return on.do === 'copyWord' ? { ...on, from: fieldOn(on.from) } : on;
   };
-  if (branchesIn(rule.when).length > 0) missing.add('places in the channel’s tree');
+  if (branchesIn(rule.when).length > 0) missing.add('categories of the channel’s tree');
   // What a word means there is another word.
-  for (const table of tablesOfRule(rule)) missing.add(`the value table ${table}`);
+  for (const table of tablesOfRule(rule)) missing.add(`the value mapping ${table}`);
   const copied: Rule = { ...rule, when: conditionOn(rule.when), then: rule.then.map(actionOn) };
   return missing.size > 0 ? { missing: [...missing] } : { rule: copied };
 }

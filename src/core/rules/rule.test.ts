@@ -186,7 +186,7 @@ test('actions in words', () => {
   expect(words({ do: 'copyWord', field: 'colour', from: 'title', words: { a: 'b' } })).toBe(
     'set COLOUR to the first of 1 word in TITLE',
   );
-  expect(words({ do: 'keep' })).toBe('take the item in again');
+  expect(words({ do: 'keep' })).toBe('include the item again');
 });
 
 test.each(['lanternry', 'orrin-bazaar', 'plazuela-norte', 'flickerstall', 'own-shop', 'tessel-boards'])(

@@ -43,7 +43,7 @@ export const scheduleSchema = z.strictObject({
   ),
   busyFrom: named(
     clockTime.optional().meta({ description: 'what falls into these hours waits until they are over' }),
-    'Not from',
+    'Not between',
     {
       none: 'any',
       signs: 7,
@@ -68,9 +68,9 @@ export const readSchedule = (stored: unknown): Schedule => earlierSchema.or(sche
 export function scheduleTrouble(schedule: Schedule): string | undefined {
   const { busyFrom, busyTo, every, at } = schedule;
   if ((busyFrom === undefined) !== (busyTo === undefined))
-    return `The hours to avoid need both ends: ${busyFrom === undefined ? 'from when' : 'until when'}?`;
+    return `Enter both ends of the quiet hours: ${busyFrom === undefined ? 'from when' : 'until when'}?`;
   if (every !== 'hours' && isBusy(schedule, minuteOf(at)))
-    return `${at} lies in the hours to avoid, ${busyFrom} to ${busyTo}: choose a time outside.`;
+    return `${at} is in the quiet hours, ${busyFrom} to ${busyTo}: choose another time.`;
   return undefined;
 }
 

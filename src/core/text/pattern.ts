@@ -22,7 +22,7 @@ const MAX_PROGRAM = 5000;
 /** Why a pattern cannot be used; undefined where it can. */
 export function patternTrouble(expression: string): string | undefined {
   if (expression === '') return 'is empty';
-  if (expression.length > MAX_PATTERN_LENGTH) return `is longer than ${MAX_PATTERN_LENGTH} signs`;
+  if (expression.length > MAX_PATTERN_LENGTH) return `is longer than ${MAX_PATTERN_LENGTH} characters`;
   try {
     new RegExp(expression, 'gu');
   } catch {
@@ -33,7 +33,7 @@ export function patternTrouble(expression: string): string | undefined {
       ? 'repeats repetitions too often to run on a whole catalog'
       : undefined;
   } catch {
-    return 'looks ahead, looks behind or refers back to a group, which could run for ever; write it without';
+    return 'looks ahead, looks behind or refers back to a group, which could run forever; write it without';
   }
 }
 

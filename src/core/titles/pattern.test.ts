@@ -49,11 +49,11 @@ test('parts go in the order given, only as many as must', () => {
   });
 });
 
-test('then the longest other part is shortened between words; what tells variants apart stays', () => {
+test('then the longest other part is shortened between words; variant axes stays', () => {
   expect(make(pot, 40)).toMatchObject({ text: 'Ridge pot with drip tray, moss, 14 cm', shortened: 'name' });
 });
 
-test('what the name says stands once, wherever the name says it', () => {
+test('what the name has stands once, wherever the name has it', () => {
   expect(make({ ...pot, name: 'TARNHOLT pot' }, 100).text).toMatch(/^TARNHOLT pot,/);
   expect(make({ ...pot, name: 'Pot by Tarnholt, móss' }, 100).text).toBe(
     'Pot by Tarnholt, móss, 14 cm · for herbs',

@@ -94,11 +94,11 @@ function fitOf(value: string, choice: Choice): ValueSuggestion | undefined {
   });
   const [code, ...others] = wordsOf(choice);
   if (squeezed(value) === squeezed(choice.code) || squeezed(value) === squeezed(code ?? ''))
-    return found(100, 'it is the channel’s own word');
+    return found(100, 'it is the channel’s own value');
   const same = others.find((word) => squeezed(word) === squeezed(value));
-  if (same !== undefined) return found(97, 'it is a word for it');
+  if (same !== undefined) return found(97, 'it is a synonym');
   const measure = others.find((word) => sameMeasure(value, word));
-  if (measure !== undefined) return found(95, `${measure} is as much`);
+  if (measure !== undefined) return found(95, `${measure} is the same amount`);
   const meant = [code ?? '', ...others].find((word) => sameChoice(value, word));
   if (meant !== undefined) return found(93, `it means “${meant}”`);
   const read = readChoice(value);
@@ -113,8 +113,8 @@ function fitOf(value: string, choice: Choice): ValueSuggestion | undefined {
       return found(
         Math.round(near.likeness * 92),
         near.likeness > 0.7
-          ? `read word by word it is “${near.word}”`
-          : `“${near.word}” is the nearest to it`,
+          ? `translated word by word it is “${near.word}”`
+          : `“${near.word}” is the closest`,
       );
   }
   const words = fold(value).split(' ');
@@ -122,7 +122,7 @@ function fitOf(value: string, choice: Choice): ValueSuggestion | undefined {
     const parts = fold(word).split(' ');
     return parts.every((part) => part.length > 2 && words.includes(part));
   });
-  if (inside !== undefined) return found(read ? 60 : 78, `“${inside}” stands in it`);
+  if (inside !== undefined) return found(read ? 60 : 78, `“${inside}” is part of it`);
   let best = { likeness: 0, word: '' };
   for (const word of [code ?? '', ...others]) {
     const likeness = nameSimilarity(value, word);

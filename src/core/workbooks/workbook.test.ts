@@ -21,7 +21,7 @@ const brought = (...rows: string[][]) =>
 
 test('a cell that differs is a change, by label or code of its attribute in any order of columns', () => {
   const { cells, refused, ignored, items } = brought(
-    ['Price', 'weight', 'SKU', 'What is wrong', 'My notes'],
+    ['Price', 'weight', 'SKU', 'Problem', 'My notes'],
     ['19', '1.4 kg', 'A', '', 'later'],
     ['', '0.6 kg', 'B', '', ''],
     ['', '', '', '', ''],
@@ -44,18 +44,18 @@ test('what cannot be taken is named with its row, the rest is taken', () => {
   expect(cells).toEqual([{ sku: 'A', attribute: 'price', text: '19.00 EUR' }]);
   expect(refused.map(({ row, sku, label, why }) => [row, sku, label, why])).toEqual([
     [2, 'A', 'Weight', expect.stringContaining('is not a number with a unit')],
-    [3, 'gone', 'SKU', 'There is no item of that SKU.'],
-    [4, '', 'SKU', 'The row names no item.'],
-    [5, 'A', 'SKU', 'An earlier row is of the same item.'],
+    [3, 'gone', 'SKU', 'No item has this SKU.'],
+    [4, '', 'SKU', 'The row has no SKU.'],
+    [5, 'A', 'SKU', 'An earlier row has the same SKU.'],
   ]);
   const book = refusedBook(
-    'Not taken',
+    'Not accepted',
     refused,
     [{ attribute: 'weight', label: 'Weight', notes: [], choices: [] }],
     () => '',
   );
   expect([...tableOf(book)].slice(0, 2)).toEqual([
-    ['SKU', 'Item', 'What is wrong', 'Weight'],
+    ['SKU', 'Item', 'Problem', 'Weight'],
     ['A', '', expect.stringMatching(/^Weight: .*number with a unit/), 'heavy'],
   ]);
 });
@@ -80,7 +80,7 @@ test('a table without SKUs is refused with the headings that it has', () => {
   expect(() => skusIn([])).toThrow('The first headings are empty');
 });
 
-test('any workbook brought back as it went out changes nothing and refuses nothing', () => {
+test('any workbook restored as it went out changes nothing and refuses nothing', () => {
   const text = fc.string({ unit: 'grapheme', maxLength: 12 });
   fc.assert(
     fc.property(

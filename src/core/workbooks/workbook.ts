@@ -23,7 +23,7 @@ export interface WorkbookColumn {
 export interface WorkbookRow {
   readonly sku: string;
   readonly name: string;
-  /** What is wrong with it, in words. */
+  /** Problem with it, in words. */
   readonly wrong: string;
   /** By column, as people read it. */
   readonly cells: readonly string[];
@@ -36,7 +36,7 @@ export interface Workbook {
 }
 
 /** Columns that stand before those of attributes: what finds the item again, and what only a person reads. */
-export const fixedHeadings = ['SKU', 'Item', 'What is wrong'] as const;
+export const fixedHeadings = ['SKU', 'Item', 'Problem'] as const;
 
 /** A workbook as a table of texts, its heading first. */
 export function* tableOf({ columns, rows }: Workbook): Generator<readonly string[]> {
@@ -126,11 +126,11 @@ export function readBack(
     const refuse = (attribute: string, label: string, text: string, why: string) =>
       refused.push({ row, sku, attribute, label, text, why });
     if (!values) {
-      refuse('', 'SKU', sku, sku === '' ? 'The row names no item.' : 'There is no item of that SKU.');
+      refuse('', 'SKU', sku, sku === '' ? 'The row has no SKU.' : 'No item has this SKU.');
       continue;
     }
     if (items.has(sku)) {
-      refuse('', 'SKU', sku, 'An earlier row is of the same item.');
+      refuse('', 'SKU', sku, 'An earlier row has the same SKU.');
       continue;
     }
     items.add(sku);
@@ -152,7 +152,7 @@ export function readBack(
           attribute.code,
           attribute.label,
           text,
-          `“${text}” is none of its choices: ${offered.join(', ')}${more}.`,
+          `“${text}” is not one of its choices: ${offered.join(', ')}${more}.`,
         );
         continue;
       }

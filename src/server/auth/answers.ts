@@ -17,10 +17,10 @@ export interface ErrorAnswer {
 
 /** Errors of the machine that have a remedy. */
 const machine: Readonly<Record<string, string>> = {
-  ENOSPC: 'The disk is full. What was saved before is kept; make room and try again.',
-  EDQUOT: 'The disk quota is used up. What was saved before is kept; make room and try again.',
-  ECONNREFUSED: 'The database does not answer; it is being started again. Try again in a moment.',
-  PROTOCOL_CONNECTION_LOST: 'The database was started again. Try once more.',
+  ENOSPC: 'The disk is full. Everything saved so far is kept. Free some space and try again.',
+  EDQUOT: 'The disk quota is used up. Everything saved so far is kept. Free some space and try again.',
+  ECONNREFUSED: 'The database does not answer and is restarting. Try again in a moment.',
+  PROTOCOL_CONNECTION_LOST: 'The database restarted. Try again.',
 };
 
 function codesOf(error: unknown): string[] {
@@ -52,7 +52,7 @@ export function errorAnswer(error: unknown, doing: string): ErrorAnswer {
   const known = codesOf(error).find((code) => machine[code]);
   if (known) return { words: machine[known] as string, status: 503 };
   return {
-    words: `Something went wrong here, and nothing of it was saved. The log has the reason under ${id}.`,
+    words: `An unexpected error occurred. Nothing was saved. The log has the reason under ${id}.`,
     status: 500,
   };
 }

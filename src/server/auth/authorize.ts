@@ -24,7 +24,7 @@ const owner: Person = { name: 'owner', may: new Set(permissions) };
 export class NotAllowed extends Error {
   constructor(right: Permission) {
     super(
-      `You may not ${right === 'look' ? 'look at this' : right === 'send' ? 'send listings' : 'change this'}.`,
+      `You may not ${right === 'look' ? 'view this' : right === 'send' ? 'send listings' : 'change this'}.`,
     );
   }
 }

@@ -227,7 +227,7 @@ export async function removeAttribute(code: string): Promise<void> {
     await tx.delete(attribute).where(eq(attribute.code, code));
     await raiseRevision(tx);
   });
-  await recordActivity(person, 'took an attribute away', found.label);
+  await recordActivity(person, 'deleted an attribute', found.label);
 }
 
 /** A starting attribute as its row. */

@@ -114,7 +114,7 @@ export async function setAxes(code: string, variesBy: readonly string[]): Promis
   return editCatalog(async (desk) => {
     const state = await needFamily(desk, code);
     desk.putFamily(code, { ...state, variesBy: [...new Set(variesBy)] });
-    return `set the axes of ${code}: ${variesBy.join(', ') || 'none'}`;
+    return `changed the axes of ${code}: ${variesBy.join(', ') || 'none'}`;
   });
 }
 
@@ -191,7 +191,7 @@ export async function moveItems(skus: readonly string[], to: string | null): Pro
       desk.putItem(sku, { ...state, family: to, values: target ? valuesIn(complete, target) : complete });
     }
     return to === null
-      ? `took ${states.size} items out of their family`
+      ? `removed ${states.size} items from their family`
       : `moved ${states.size} items to ${to}`;
   });
 }
@@ -246,7 +246,7 @@ export async function mergeItems(skus: readonly string[], code: string): Promise
       const state = states.get(sku);
       if (state) desk.putItem(sku, { ...state, family: trimmed, values });
     }
-    return `made the family ${trimmed} of ${states.size} items`;
+    return `created the family ${trimmed} of ${states.size} items`;
   });
 }
 
@@ -257,7 +257,7 @@ export async function removeFamily(code: string): Promise<EditDone> {
     const members = await membersOf(desk.tx, code);
     if (members.size > 0) throw new InputError('familyHasItems', { family: code, count: members.size });
     desk.putFamily(code, null);
-    return `took the family ${code} away`;
+    return `deleted the family ${code} away`;
   });
 }
 

@@ -189,7 +189,7 @@ export async function archiveItems(skus: readonly string[], archived: boolean): 
     const states = await desk.items(skus);
     for (const [sku, state] of states)
       if (state.archived !== archived) desk.putItem(sku, { ...state, archived });
-    return `${archived ? 'archived' : 'brought back'} ${states.size} ${states.size === 1 ? 'item' : 'items'}`;
+    return `${archived ? 'archived' : 'restored'} ${states.size} ${states.size === 1 ? 'item' : 'items'}`;
   });
 }
 

@@ -72,7 +72,7 @@ export async function importKeywords(text: string, language: string): Promise<Im
     const revision = await raiseRevision(tx);
     await tx.update(workspace).set({ keywordsRevision: revision });
   });
-  await recordActivity(await currentUser(), 'brought keywords in', `${keywords.length} in ${language}`);
+  await recordActivity(await currentUser(), 'imported keywords', `${keywords.length} in ${language}`);
   return { taken: keywords.length, twice, refused };
 }
 
@@ -94,7 +94,7 @@ export async function removeKeywords(
     await tx.update(workspace).set({ keywordsRevision: revision });
     return gone.affectedRows;
   });
-  await recordActivity(await currentUser(), 'took keywords away', one ? one.term : `all in ${language}`);
+  await recordActivity(await currentUser(), 'deleted keywords', one ? one.term : `all in ${language}`);
   return count;
 }
 

@@ -52,8 +52,7 @@ const shared = globalThis as typeof globalThis & { livelySnapshot?: Promise<Load
 
 /** The current catalog, as it is for everybody; only items changed since the last call are read again. */
 export function currentSnapshot(): Promise<Snapshot> {
-  if (settings.evaluators.length > 0)
-    throw new Error('This process holds no catalog: what is computed over it is asked of the evaluator.');
+  if (settings.evaluators.length > 0) throw new Error('This process has no catalog. Ask the evaluator.');
   return outsideTransaction(readSnapshot);
 }
 

@@ -241,11 +241,11 @@ export async function saveVersion(
   return db.transaction(async (tx): Promise<SheetResult> => {
     const [row] = await tx.select(keyColumns).from(sheetVersion).where(openOf(code)).for('update');
     if (!row)
-      return { ok: false, words: 'This version was taken on or dropped. Open a new one to change it.' };
+      return { ok: false, words: 'This version was accepted or deleted. Open a new version to change it.' };
     if (row.revision !== revision)
       return {
         ok: false,
-        words: 'Someone else changed this version. Load the page again to see how it stands.',
+        words: 'Someone else changed this version. Reload the page to see the change.',
       };
     const sheet: Sheet = { ...channel.sheet, code, version: row.version };
     await tx
@@ -267,14 +267,14 @@ export async function takeOnVersion(code: string, revision: number): Promise<voi
     await enqueue(tx, 'evaluateFeeds', {});
     return row.version;
   });
-  await recordActivity(person, `took on version ${version} of the sheet`, code);
+  await recordActivity(person, `accepted version ${version} of the sheet`, code);
 }
 
 /** Drops the open version; where it is the only one, the channel with it. */
 export async function dropVersion(code: string): Promise<void> {
   const person = await currentUser();
   await db.delete(sheetVersion).where(openOf(code));
-  await recordActivity(person, 'dropped the open version of the sheet', code);
+  await recordActivity(person, 'deleted the open version of the sheet', code);
 }
 
 /** The codes of a channel's feeds, in their order. */

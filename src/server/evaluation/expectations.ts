@@ -36,13 +36,13 @@ export async function addExpectation(code: string, expectation: Expectation): Pr
       throw new InputError('tooManyExpectations', { most: MAX_EXPECTATIONS });
     await tx.insert(feedExpectation).values({ feed: code, expectation });
   });
-  await recordActivity(person, 'expects something of the feed', code);
+  await recordActivity(person, 'added an expectation to the feed', code);
 }
 
 export async function removeExpectation(code: string, id: number): Promise<void> {
   const person = await currentUser();
   await db.delete(feedExpectation).where(and(eq(feedExpectation.feed, code), eq(feedExpectation.id, id)));
-  await recordActivity(person, 'expects something of the feed no more', code);
+  await recordActivity(person, 'deleted an expectation of the feed', code);
 }
 
 export type ExpectedView = Expected & { readonly id: number };

@@ -224,18 +224,18 @@ function findCategories(work: FeedContext): MerchantCategoryView[] {
   );
   return [...groups]
     .map(([name, { items, open, wanted }]): MerchantCategoryView => {
-      if (wanted === 0) return { name, items, state: 'leftOut', words: `left out: ${outOfScope}` };
+      if (wanted === 0) return { name, items, state: 'leftOut', words: `excluded: ${outOfScope}` };
       const placed = name === '' ? undefined : categoryMappingFor(placements, name)?.placement;
-      if (!placed && open === 0) return { name, items, state: 'placed', words: 'each item by itself' };
+      if (!placed && open === 0) return { name, items, state: 'placed', words: 'each item mapped by itself' };
       if (!placed)
         return {
           name,
           items,
           state: 'toPlace',
-          words: open < items ? `${open} of ${items} to place` : 'to place',
+          words: open < items ? `${open} of ${items} to map` : 'to map',
         };
       if ('leaveOut' in placed)
-        return { name, items, state: 'leftOut', words: `left out: ${placed.leaveOut}` };
+        return { name, items, state: 'leftOut', words: `excluded: ${placed.leaveOut}` };
       return {
         name,
         items,

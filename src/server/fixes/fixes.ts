@@ -63,9 +63,9 @@ async function suggestFix(work: FeedContext, cause: string, left: number): Promi
       (await itemLines(work, blocked, attribute, check)).map((line, n) => ({
         ...line,
         to: n < left ? 'next' : '',
-        shown: n < left ? 'the next free number' : '',
+        shown: n < left ? 'the next free GTIN' : '',
         sure: n < left,
-        why: `${left} bought numbers are left`,
+        why: `${left} free GTINs are left`,
       })),
     );
   if (attribute !== undefined)

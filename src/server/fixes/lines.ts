@@ -107,7 +107,7 @@ export async function placeLines(work: FeedContext, held: readonly number[]): Pr
           shown: place.path,
           sure: place.score >= likelyFrom,
           why: place.learned
-            ? `placed alike in ${place.learned}`
+            ? `mapped the same way in ${place.learned}`
             : `${place.score} %, ${place.matched.join(', ')}`,
         }),
       };
@@ -270,7 +270,7 @@ export function textLines(work: FeedContext, held: readonly number[]): Suggested
 /** Listings that a change is tried on to see whether it is worth putting forward. */
 const triedFirst = 200;
 
-/** It is put forward where it clears so much of what it was tried on. */
+/** It is put forward where it clears so much of what it was tested on. */
 const worthIt = 0.8;
 
 /** The change of the plan that clears most of a cause, of those that may; undefined where none clears enough. */
@@ -314,8 +314,8 @@ export async function changeLine(work: FeedContext, field: Field, cause: string,
         shown: words,
         sure: keepsAll && all,
         why: keepsAll
-          ? `nothing is lost; clears ${cleared} of ${some.length} it was tried on`
-          : `look at what it does to the texts; clears ${cleared} of ${some.length} it was tried on`,
+          ? `no information lost; clears ${cleared} of ${some.length} it was tested on`
+          : `check the changed texts; clears ${cleared} of ${some.length} it was tested on`,
       },
     };
   }

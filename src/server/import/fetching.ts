@@ -42,7 +42,7 @@ export async function setAddress(id: number, given: AddressSettings): Promise<vo
     })
     .where(eq(source.id, id));
   if (done.affectedRows === 0) throw new InputError('noSource');
-  await recordActivity(person, 'set the address of a source', given.address ?? 'none');
+  await recordActivity(person, 'changed the address of a source', given.address ?? 'none');
 }
 
 /** Makes a source of an address and fetches it at once. */
@@ -115,7 +115,7 @@ export async function fetchSource(id: number): Promise<void> {
   const say = (fetchWords: string, etag = found.etag) =>
     db.update(source).set({ fetchedAt: new Date(), fetchWords, etag }).where(eq(source.id, id));
   if (answer.status === 304) {
-    await say('nothing new at its address');
+    await say('no change at its address');
     return;
   }
   if (!answer.ok) {

@@ -92,7 +92,7 @@ export async function readHeadApart(path: string, form: Partial<Form> = {}): Pro
   const reader = new Reader(settings.reader, { read: 'head', path, form });
   try {
     const answer = await reader.next(HEAD_MS);
-    if (!('head' in answer)) throw new Error('The reader gave no head.');
+    if (!('head' in answer)) throw new Error('The reader sent no heading.');
     return answer.head;
   } finally {
     reader.stop();

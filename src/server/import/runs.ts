@@ -153,7 +153,7 @@ export async function startRun(id: number, stage: RunStage): Promise<void> {
         await tx.update(source).set({ mapping: found.mapping }).where(eq(source.id, found.sourceId));
       await enqueue(tx, job, { run: id });
       if (stage !== 'check')
-        await recordActivity(person, stage === 'apply' ? 'brought items in' : 'undid a run', found.fileName);
+        await recordActivity(person, stage === 'apply' ? 'imported items' : 'undid a run', found.fileName);
     },
     { isolationLevel },
   );
@@ -165,7 +165,7 @@ export async function stopRun(id: number): Promise<void> {
   const found = await findRun(id);
   const stage = Object.values(stages).find(({ state }) => state === found?.state);
   if (!found || !stage) throw new InputError('runEnded');
-  if (!(await stopJobs(stage.job, { run: id }))) await failRun(id, 'It was stopped.');
+  if (!(await stopJobs(stage.job, { run: id }))) await failRun(id, 'Stopped.');
   await recordActivity(person, 'stopped a run', found.fileName);
 }
 
@@ -184,6 +184,8 @@ export async function failRun(id: number, error: string): Promise<void> {
   // What has been written can be undone, so a run that stopped while writing counts as brought in.
   const state: RunState = found?.state === 'applying' || found?.state === 'undoing' ? 'done' : 'failed';
   const words =
-    state === 'failed' ? error : `It stopped before its end: ${error} Undo it, or bring the file in again.`;
+    state === 'failed'
+      ? error
+      : `The import stopped before its end: ${error} Undo it, or import the file again.`;
   await db.update(run).set({ state, error: words, finishedAt: new Date() }).where(eq(run.id, id));
 }

@@ -284,7 +284,7 @@ export async function setWaiting(id: number, feed: string, waits: boolean): Prom
       .where(eq(source.id, id));
     await recordActivity(
       person,
-      waits ? 'holds new items of a source back' : 'lets new items of a source join',
+      waits ? 'holds new items of a source for review' : 'adds new items of a source to feeds at once',
       `${found.name}: ${feed}`,
     );
   });

@@ -118,7 +118,7 @@ export async function addGtinBlock(first: string, count: number): Promise<void> 
 /** Takes a block out of the register; the numbers that items have stay with them. */
 export async function removeGtinBlock(id: number): Promise<void> {
   await db.delete(gtinBlock).where(eq(gtinBlock.id, id));
-  await recordActivity(await currentUser(), 'took bought numbers out', String(id));
+  await recordActivity(await currentUser(), 'deleted a block of GTINs', String(id));
 }
 
 /** The numbers that items would be given now, by SKU; of items for which none is left, none. Gives nothing. */

@@ -15,7 +15,7 @@ export const itemQuerySchema = z
         try {
           return z.record(z.string(), z.string().max(500)).parse(JSON.parse(text));
         } catch {
-          context.addIssue({ code: 'custom', message: 'is no list of filters' });
+          context.addIssue({ code: 'custom', message: 'is not a list of filters' });
           return z.NEVER;
         }
       }),

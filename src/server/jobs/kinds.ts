@@ -12,9 +12,9 @@ const submission = z.strictObject({ submission: z.number().int().positive() });
  */
 export const jobKinds = {
   checkRun: { payload: run, attempts: 24, lane: 'work', words: 'check a file' },
-  applyRun: { payload: run, attempts: 24, lane: 'work', words: 'bring items in' },
-  undoRun: { payload: run, attempts: 24, lane: 'work', words: 'take a run back' },
-  measurePictures: { payload: z.strictObject({}), attempts: 3, lane: 'pictures', words: 'look at pictures' },
+  applyRun: { payload: run, attempts: 24, lane: 'work', words: 'import items' },
+  undoRun: { payload: run, attempts: 24, lane: 'work', words: 'undo an import run' },
+  measurePictures: { payload: z.strictObject({}), attempts: 3, lane: 'pictures', words: 'measure pictures' },
   evaluateFeeds: { payload: z.strictObject({}), attempts: 24, lane: 'listings', words: 'count listings' },
   fetchSource: { payload: source, attempts: 5, lane: 'fetch', words: 'fetch a source' },
   fetchWords: { payload: z.strictObject({}), attempts: 3, lane: 'fetch', words: 'fetch dictionaries' },
@@ -23,9 +23,9 @@ export const jobKinds = {
     payload: submission,
     attempts: 8,
     lane: 'channels',
-    words: 'go on with a submission that was being prepared',
+    words: 'resume preparing a submission',
   },
-  sendScheduled: { payload: feed, attempts: 8, lane: 'hours', words: 'send a feed at its hour' },
+  sendScheduled: { payload: feed, attempts: 8, lane: 'hours', words: 'send a feed on schedule' },
   sendQuick: { payload: feed, attempts: 8, lane: 'hours', words: 'send prices and stock' },
   callHook: {
     payload: z.strictObject({ delivery: z.number().int().positive() }),
@@ -34,13 +34,13 @@ export const jobKinds = {
     words: 'tell an address',
   },
   visitShop: { payload: z.strictObject({}), attempts: 24, lane: 'looking', words: 'visit the shop’s pages' },
-  searchChannel: { payload: feed, attempts: 24, lane: 'looking', words: 'look what a channel has' },
-  askChannel: { payload: feed, attempts: 5, lane: 'looking', words: 'ask a channel what it has' },
+  searchChannel: { payload: feed, attempts: 24, lane: 'looking', words: 'compare a channel’s list' },
+  askChannel: { payload: feed, attempts: 5, lane: 'looking', words: 'search a channel for entries' },
   compareLikes: {
     payload: z.strictObject({}),
     attempts: 8,
     lane: 'looking',
-    words: 'hold items against their likes',
+    words: 'compare items with similar ones',
   },
   collectReport: { payload: submission, attempts: 8, lane: 'channels', words: 'collect a report' },
 } as const;

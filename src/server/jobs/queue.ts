@@ -30,7 +30,7 @@ export const unattended: Work = { progress: async () => undefined, hold: async (
 /** Thrown where a job has been given to another worker, or a person stopped it. */
 export class JobLost extends Error {
   constructor(readonly why: 'lease' | 'stopped') {
-    super(why === 'lease' ? 'The job was given to another worker.' : 'The job was stopped.');
+    super(why === 'lease' ? 'Another worker took over the job.' : 'The job was stopped.');
   }
 }
 

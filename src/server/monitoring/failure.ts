@@ -26,7 +26,7 @@ export function failureOf(error: unknown): EvaluationFailed {
   const id = randomUUID().slice(0, 8);
   log.error({ id, err: error }, 'an evaluation failed unexpectedly');
   return new EvaluationFailed(
-    `An unexpected error stopped the calculation of this feed. Nothing was changed; it is tried again when the page is loaded again. The log has the reason under ${id}.`,
+    `An unexpected error stopped the calculation of this feed. Nothing was changed; it starts again when the page is reloaded. The log has the reason under ${id}.`,
     { expected: false, cause: error },
   );
 }

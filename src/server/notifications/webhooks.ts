@@ -74,7 +74,7 @@ export async function addHook(address: string): Promise<{ secret: string }> {
     on: true,
     createdAt: new Date(),
   });
-  await recordActivity(person, 'added an address that is told', address);
+  await recordActivity(person, 'added a webhook', address);
   return { secret };
 }
 
@@ -98,7 +98,7 @@ export async function removeHook(id: number): Promise<void> {
     await tx.delete(webhookDelivery).where(eq(webhookDelivery.webhookId, id));
     await tx.delete(webhook).where(eq(webhook.id, id));
   });
-  await recordActivity(person, 'took away an address that is told', String(id));
+  await recordActivity(person, 'deleted a webhook', String(id));
 }
 
 /** Calls a hook once, to try it. */
@@ -110,7 +110,7 @@ export async function tryHook(id: number): Promise<void> {
     const body = JSON.stringify({
       type: 'trial',
       timestamp: at.toISOString(),
-      data: { words: 'This is a trial.' },
+      data: { words: 'This is a test.' },
     });
     const [made] = await tx
       .insert(webhookDelivery)

@@ -31,7 +31,7 @@ import { matchesFilter } from '../stages/checks';
 export interface ListingRow {
   readonly code: string;
   readonly label: string;
-  readonly need: 'must' | 'must here' | 'should' | 'may';
+  readonly need: 'must' | 'required here' | 'should' | 'may';
   readonly because: string | undefined;
   /** As the channel gets it, markup as text. */
   readonly value: string;
@@ -165,7 +165,7 @@ async function rowsOf(work: FeedContext, at: number): Promise<ListingRow[]> {
         field.need === 'must'
           ? 'must'
           : draft.compiled.mustHere[position]?.(row, listing.values)
-            ? 'must here'
+            ? 'required here'
             : field.need === 'should'
               ? 'should'
               : 'may',
@@ -178,7 +178,7 @@ async function rowsOf(work: FeedContext, at: number): Promise<ListingRow[]> {
         stage === 'titles'
           ? 'the title pattern'
           : stage === 'categories'
-            ? 'where its category is placed'
+            ? 'where its category is mapped'
             : fillingWords(work, compositions[0]),
       attribute: definition && {
         definition,
@@ -328,9 +328,9 @@ export async function listingPage(work: FeedContext, query: ListingQuery): Promi
           listing.state === 'ready'
             ? 'Ready'
             : listing.state === 'leftOut'
-              ? `Left out: ${listing.reason}`
+              ? `Excluded: ${listing.reason}`
               : `Blocked by ${blockers} ${blockers === 1 ? 'issue' : 'issues'}`,
-        small: plans.published ? 'in the draft' : 'nothing is published yet',
+        small: plans.published ? 'in the draft' : 'not published yet',
       },
       {
         words: `At the channel: ${ledgerStateText(entry ?? emptyEntry)}`,
@@ -360,7 +360,7 @@ export async function listingPage(work: FeedContext, query: ListingQuery): Promi
             there.state === 'ready'
               ? 'ready'
               : there.state === 'leftOut'
-                ? `left out: ${there.reason ?? ''}`
+                ? `excluded: ${there.reason ?? ''}`
                 : `blocked: ${labels.slice(0, 3).join(', ') || 'shared with others'}`,
           tone:
             there.state === 'ready'

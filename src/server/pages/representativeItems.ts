@@ -243,31 +243,31 @@ function lineageOf(
         case 'joined':
           return 'parts joined';
         case 'step':
-          return value === last ? `${step.what}: nothing to do` : step.what;
+          return value === last ? `${step.what}: no change` : step.what;
         case 'fallback':
-          return 'empty so far: the fallback is tried';
+          return 'empty so far: the fallback is used';
         case 'place':
-          return value === '' ? `left out: ${step.what}` : `“${step.what}” is placed here`;
+          return value === '' ? `excluded: ${step.what}` : `“${step.what}” is mapped here`;
         case 'byHand':
           return 'written by hand for this item';
         case 'family':
           return step.what === 'singly'
-            ? 'members stand singly here'
+            ? 'variants are listed one by one here'
             : step.what === 'alone'
-              ? 'left empty: the item is of no family'
-              : 'parted by an axis, as the Families stage says';
+              ? 'empty: the item has no family'
+              : 'split by an axis, see the Families stage';
         case 'dropped':
-          return `${attributeLabel(snapshot, step.what)} left out to fit`;
+          return `${attributeLabel(snapshot, step.what)} removed to fit`;
         case 'shortened':
           return step.what
             ? `${attributeLabel(snapshot, step.what)} shortened between words to fit`
             : 'shortened between words to fit';
         case 'searchWords':
-          return 'the words that shoppers type most and the title does not say';
+          return 'the most searched words that the title lacks';
         case 'abbreviated':
           return `abbreviated to fit: ${step.what}`;
         case 'cleaned':
-          return 'scripts and markup that the field does not take are taken out';
+          return 'scripts and markup that the field does not allow were removed';
         case 'rule':
           return `rule “${step.what}”`;
       }
@@ -280,13 +280,13 @@ function lineageOf(
     const joined = reported.findIndex(({ kind }) => kind === 'joined');
     knots.splice(joined < 0 ? knots.length : joined, 0, {
       value: '',
-      words: `${names} are empty and take their glue along`,
+      words: `${names} are empty and removed with their separators`,
       pieces: undefined,
     });
   }
   if (knots.length === 0)
     return [
-      { value: final, words: final === '' ? 'nothing fills this field yet' : 'as it is', pieces: undefined },
+      { value: final, words: final === '' ? 'this field has no source yet' : 'as it is', pieces: undefined },
     ];
   return knots;
 }

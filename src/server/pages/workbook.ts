@@ -57,10 +57,12 @@ function notesOf({ labelOf }: FeedContext, field: Field): string[] {
   return [
     `${labelOf(field.code)}: ${field.meaning}`,
     field.need === 'must'
-      ? 'must be filled'
+      ? 'required'
       : field.mustWhen
-        ? 'must be filled for some'
-        : `${field.need} be filled`,
+        ? 'required for some items'
+        : field.need === 'should'
+          ? 'recommended'
+          : 'optional',
     ...(least !== undefined || most !== undefined
       ? [
           `${[least !== undefined ? `at least ${least}` : '', most !== undefined ? `at most ${most}` : ''].filter((one) => one !== '').join(', ')} ${measure}`,
@@ -69,7 +71,7 @@ function notesOf({ labelOf }: FeedContext, field: Field): string[] {
     ...(field.pattern ? [field.pattern.words] : []),
     ...(field.choices
       ? [
-          `becomes one of: ${field.choices
+          `one of: ${field.choices
             .slice(0, 20)
             .map(({ code }) => code)
             .join(', ')}${field.choices.length > 20 ? ' …' : ''}`,
@@ -125,7 +127,7 @@ function translationBook(work: FeedContext): Workbook {
       notes: [note],
       choices: [],
     });
-    return [column(one, 'to be read'), column(translated, 'to be filled in')];
+    return [column(one, 'to be read'), column(translated, 'to fill in')];
   });
   const slots = columns.map(({ attribute }) => snapshot.index.slotOf(attribute) ?? -1);
   const nameSlot = snapshot.index.slotOf('name') ?? -1;
@@ -235,7 +237,7 @@ const valuesOf = procedure(
   },
 );
 
-/** What became of a table that was brought back. */
+/** What became of a table that was restored. */
 export interface WorkbookReport {
   readonly words: string;
   /** The edit, to be taken back; undefined where nothing was changed. */
@@ -320,7 +322,7 @@ export async function importWorkbook(body: ReadableStream<Uint8Array>): Promise<
     file:
       refused.length === 0
         ? undefined
-        : Buffer.from(await writeWorkbook(refusedBook('Not taken', refused, columns, nameOf))).toString(
+        : Buffer.from(await writeWorkbook(refusedBook('Not accepted', refused, columns, nameOf))).toString(
             'base64',
           ),
   };

@@ -14,7 +14,7 @@ import { type Holder, MAX_PIXELS, measureAndKeep, pictureFolder, picturesOf } fr
 
 /** Puts pictures in an order, the first being the main one; those left out are taken off. */
 export async function orderPictures(holder: Holder, links: readonly string[]): Promise<EditDone> {
-  return setPictures(holder, () => links, 'put the pictures in order');
+  return setPictures(holder, () => links, 'reordered the pictures');
 }
 
 async function setPictures(

@@ -24,13 +24,13 @@ export async function copyRule(feed: string, id: string, targets: readonly strin
     const name = await feedName(there.plans.head);
     const copied = copiedRule(rule, sheet, there.sheet);
     if ('missing' in copied) {
-      refused.push(`${name} has not: ${copied.missing.join(', ')}`);
+      refused.push(`${name} does not have: ${copied.missing.join(', ')}`);
       continue;
     }
     const { rules } = there.plans.draft;
     const does = ({ when, then }: typeof rule) => JSON.stringify([when, then]);
     if (rules.some((one) => does(one) === does(copied.rule))) {
-      refused.push(`${name} has this rule already`);
+      refused.push(`${name} already has this rule`);
       continue;
     }
     const done = await editDraft(target, there.plans.revision, {
@@ -38,7 +38,7 @@ export async function copyRule(feed: string, id: string, targets: readonly strin
       rule: { ...copied.rule, id: nextRuleId(rules) },
     });
     if (done.ok) reported.push(name);
-    else refused.push(`${name} was changed by somebody else at this moment`);
+    else refused.push(`${name} was changed by someone else at the same time`);
   }
   return { told: reported, refused };
 }

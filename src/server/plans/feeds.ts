@@ -85,6 +85,6 @@ export async function duplicateFeed(
   const person = await currentUser();
   const { plan, feed: code } = await previewDuplicate(from, channel, country, language);
   await insertFeed(code, plan, (await channelOf(channel)).sheet.name);
-  await recordActivity(person, `made a feed from ${from}`, code);
+  await recordActivity(person, `created a feed from ${from}`, code);
   return code;
 }

@@ -39,7 +39,7 @@ export async function dispatch(name: string, given: readonly unknown[]): Promise
   const own = ofItself.get(name);
   if (own) return own();
   const question = procedures.get(name);
-  if (!question) throw new Error(`There is no question “${name}”.`);
+  if (!question) throw new Error(`There is no procedure “${name}”.`);
   return findings.run(new Map(), () => question(...(given as never[])));
 }
 
@@ -59,7 +59,7 @@ export function memoPerRequest<T>(find: (code: string) => T): (code: string) => 
 export class EvaluatorUnavailable extends Error {
   constructor(options?: ErrorOptions) {
     super(
-      'What is computed over all items is not there at this moment: the evaluator is being started again. What you saved is kept; try again in a moment.',
+      'The evaluator is restarting, so figures over all items are not available. What you saved is kept. Try again in a moment.',
       options,
     );
   }

@@ -27,7 +27,7 @@ export async function saveRetention(given: Retention): Promise<void> {
   const person = await currentUser();
   const [done] = await db.update(workspace).set({ retention: retentionSchema.parse(given) });
   if (done.affectedRows === 0) throw new InputError('noWorkspace');
-  await recordActivity(person, 'changed how long things are kept', JSON.stringify(given));
+  await recordActivity(person, 'changed the retention', JSON.stringify(given));
 }
 
 const BATCH_ROWS = 5000;
@@ -126,6 +126,6 @@ export async function dropOld(now: Date): Promise<Dropped> {
   };
   const stated = Object.entries(dropped).flatMap(([what, count]) => (count > 0 ? [`${count} ${what}`] : []));
   if (stated.length > 0)
-    await recordActivity(await currentUser(), 'dropped what was kept long enough', stated.join(', '));
+    await recordActivity(await currentUser(), 'deleted data past its retention', stated.join(', '));
   return dropped;
 }

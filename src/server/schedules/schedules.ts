@@ -113,7 +113,7 @@ export async function editSchedule(code: string, revision: number, edit: Schedul
       })
       .where(eq(feedSchedule.feed, code));
   });
-  await recordActivity(person, `changed when it is sent: ${edit.set}`, code);
+  await recordActivity(person, `changed the schedule: ${edit.set}`, code);
   return revision + 1;
 }
 

@@ -50,7 +50,7 @@ export async function saveVisits(given: ShopVisits): Promise<void> {
   if (visits.at !== '') await guardAddress(visits.at);
   const [done] = await db.update(workspace).set({ shopVisits: visits });
   if (done.affectedRows === 0) throw new InputError('noWorkspace');
-  await recordActivity(person, 'changed the visits to the shop', JSON.stringify(visits));
+  await recordActivity(person, 'changed the shop visits', JSON.stringify(visits));
   await requestVisits();
 }
 
@@ -63,7 +63,7 @@ export async function visitAllNow(): Promise<void> {
     await tx.update(workspace).set({ pagesRevision: -1 });
     if (!(await hasten(tx, 'visitShop'))) await enqueue(tx, 'visitShop', {});
   });
-  await recordActivity(person, 'had the shop visited', 'all pages');
+  await recordActivity(person, 'started a shop visit', 'all pages');
 }
 
 /** Sees to it that the shop is visited where it is to be; asked now and then. */

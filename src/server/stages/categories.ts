@@ -121,7 +121,7 @@ export async function categoriesStage(work: FeedContext, query: CategoriesQuery)
         {
           sku,
           name: asText(row[nameSlot]),
-          words: 'category' in own ? pathName(tree, own.category, language) : `left out: ${own.leaveOut}`,
+          words: 'category' in own ? pathName(tree, own.category, language) : `excluded: ${own.leaveOut}`,
         },
       ];
     }),

@@ -195,7 +195,7 @@ async function ownOpen(work: FeedContext, query: ChecksQuery): Promise<OwnOpen |
     roleField(work.sheet, 'title') ??
     work.sheet.fields[0];
   const check: OwnCheck = known ?? {
-    words: query.words?.slice(0, 300) || 'What is wrong, in your words',
+    words: query.words?.slice(0, 300) || 'The problem, in your words',
     field: about?.code ?? '',
     severity: 'risk',
     when: { all: [{ field: about?.code ?? '', is: 'contains', value: '' }] },
@@ -286,7 +286,7 @@ function pathAhead(
         worked: worked && own.every((cause) => isWhole(worked.get(cause))),
         words: [
           choices > 0 ? `${choices} ${choices === 1 ? 'choice' : 'choices'}` : '',
-          values > 0 ? `${values} ${values === 1 ? 'value' : 'values'} to look at` : '',
+          values > 0 ? `${values} ${values === 1 ? 'value' : 'values'} to review` : '',
         ]
           .filter((one) => one !== '')
           .join(', '),
@@ -443,7 +443,7 @@ export async function checksStage(work: FeedContext, query: ChecksQuery): Promis
     listings.push({
       sku: listing.sku,
       name,
-      state: listing.state === 'leftOut' ? `left out: ${listing.reason}` : listing.state,
+      state: listing.state === 'leftOut' ? `excluded: ${listing.reason}` : listing.state,
       issues: listing.issues
         .filter(
           ({ severity, check, field }) =>

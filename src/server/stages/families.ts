@@ -454,12 +454,12 @@ async function detailOf(
       picture: fileOf(views[0]),
       words:
         lead?.relation === 'lead'
-          ? 'title without what tells members apart · picture of the first member · no product number'
+          ? 'title without axis values · picture of the first variant · no GTIN'
           : shown.shown === 'singly'
-            ? 'each member by itself, in no group'
+            ? 'each variant listed by itself, no group'
             : shape.delivery.families === 'oneEntry'
-              ? 'one entry for all: the first member, with the main pictures of all'
-              : `each member by itself, grouped as ${asText(lead?.values[fieldAt.get(fieldWithRole(sheet, 'group')?.code ?? '') ?? -1]) || 'nothing'}`,
+              ? 'one entry for all: the first variant, with the main pictures of all'
+              : `each variant listed by itself, grouped as ${asText(lead?.values[fieldAt.get(fieldWithRole(sheet, 'group')?.code ?? '') ?? -1]) || 'nothing'}`,
     },
     axes: axes.map(({ attribute, label, fields, allowed: may }) => ({
       attribute,
@@ -479,13 +479,13 @@ async function detailOf(
     down,
     gaps: gapsOf(views).length,
     onChannel: [
-      ...(leadEntry?.number ? [{ label: 'Its number', words: leadEntry.number }] : []),
+      ...(leadEntry?.number ? [{ label: 'Its ID at the channel', words: leadEntry.number }] : []),
       {
-        label: 'Members',
+        label: 'Variants',
         words: [
           there > 0 ? `${there} accepted` : '',
-          refused > 0 ? `${refused} refused` : '',
-          members.length - there - refused > 0 ? `${members.length - there - refused} not there yet` : '',
+          refused > 0 ? `${refused} rejected` : '',
+          members.length - there - refused > 0 ? `${members.length - there - refused} not sent yet` : '',
         ]
           .filter((one) => one !== '')
           .join(', '),

@@ -151,7 +151,7 @@ export async function matchingStage(work: FeedContext): Promise<MatchingStage> {
         item: ours(sku),
         entry: entries.has(entry) ? theirs(entry) : { ...theirs(entry), name: name || entry },
         supports: [],
-        sent: stored?.held ? 'taken' : stored?.pending ? 'on its way' : stored?.refused ? 'refused' : '',
+        sent: stored?.held ? 'taken' : stored?.pending ? 'waiting' : stored?.refused ? 'refused' : '',
       };
     }),
     sure: pairs.sure.map(({ sku, variant, supports }) => ({
@@ -184,5 +184,5 @@ export async function refuseEntry(code: string, sku: string, entry: string, not:
       .where(
         and(eq(channelEntryNot.feed, code), eq(channelEntryNot.sku, sku), eq(channelEntryNot.entry, entry)),
       );
-  await recordActivity(person, `${not ? 'said that' : 'took back that'} ${sku} is not ${entry}`, code);
+  await recordActivity(person, `${not ? 'said that' : 'reverted that'} ${sku} is not ${entry}`, code);
 }

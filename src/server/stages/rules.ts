@@ -128,7 +128,7 @@ function* countingRules(work: FeedContext, rules: readonly Rule[], counts: reado
               first === undefined
                 ? leaves === kept
                   ? 'taken in again'
-                  : `left out: ${leaves}`
+                  : `excluded: ${leaves}`
                 : asText(after[first]),
           });
         const more = changed.some((position) => {
@@ -169,12 +169,13 @@ function remarksOf(rules: readonly Rule[], counts: readonly Counting[], n: numbe
   if (!rule || !own) return [];
   const nameOf = (at: number) => `“${rules[at]?.name}”`;
   const found: RuleHint[] = [];
-  if (own.matches === 0) found.push({ remark: 'neverFires', words: 'never fires: no item meets it' });
+  if (own.matches === 0)
+    found.push({ remark: 'neverFires', words: 'never applies: no item meets the condition' });
   else if (own.changes === 0 && !holdsBack(rule))
-    found.push({ remark: 'neverFires', words: 'changes nothing: everything is already so' });
+    found.push({ remark: 'neverFires', words: 'changes nothing: every value is already like that' });
   for (const [later, times] of own.overwritten)
     if (times === own.changes)
-      found.push({ remark: 'overwritten', words: `all that it changes is written over by ${nameOf(later)}` });
+      found.push({ remark: 'overwritten', words: `all its changes are overwritten by ${nameOf(later)}` });
   for (const [earlier, one] of counts.entries()) {
     const times = one.undone.get(n) ?? 0;
     if (times > 0)
@@ -183,10 +184,10 @@ function remarksOf(rules: readonly Rule[], counts: readonly Counting[], n: numbe
   if (own.passing > 0)
     found.push({
       remark: 'goesBack',
-      words: `goes back on ${own.passing} of ${own.changes} once the channel accepts them: it asks how they stand there`,
+      words: `is undone on ${own.passing} of ${own.changes} once the channel accepts them, because it asks for their state there`,
     });
   if (own.doubled > 0)
-    found.push({ remark: 'wordTwice', words: `a word stands twice in ${own.doubled} of ${own.changes}` });
+    found.push({ remark: 'wordTwice', words: `a word is repeated in ${own.doubled} of ${own.changes}` });
   return found;
 }
 

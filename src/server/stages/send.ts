@@ -108,7 +108,7 @@ const MAX_COUNT = 300;
 
 function goesTo({ testing, testAddress, address }: DestinationView, route: boolean): string {
   if (testing) return `the test account${testAddress ? ` at ${testAddress}` : ' of the simulated channel'}`;
-  return address || (route ? 'the simulated channel' : 'nowhere by itself');
+  return address || (route ? 'the simulated channel' : 'not sent automatically');
 }
 
 async function howOf(work: FeedContext, count: number, destination: DestinationView) {
@@ -138,21 +138,19 @@ async function howOf(work: FeedContext, count: number, destination: DestinationV
     ...(rate
       ? [
           {
-            label: 'Pace',
+            label: 'Rate',
             words: `${rate.count} in ${durationText(rate.seconds)} at most${span > 0 ? `; about ${durationText(span / settings.haste)} for all` : ''}`,
           },
         ]
       : []),
     ...(usual !== undefined
-      ? [{ label: 'Answer', words: `usually after ${durationText(usual)}` }]
+      ? [{ label: 'Result', words: `usually after ${durationText(usual)}` }]
       : waits
-        ? [{ label: 'Answer', words: `within ${durationText(waits)}, as the channel says` }]
+        ? [{ label: 'Result', words: `within ${durationText(waits)}, according to the channel` }]
         : []),
-    { label: 'Goes to', words: goesTo(destination, route !== undefined) },
-    ...(delivery.quick ? [{ label: 'Prices', words: 'prices and stock go by themselves' }] : []),
-    ...(delivery.families === 'leads'
-      ? [{ label: 'Families', words: 'a lead, and its members below it' }]
-      : []),
+    { label: 'Destination', words: goesTo(destination, route !== undefined) },
+    ...(delivery.quick ? [{ label: 'Prices', words: 'prices and stock are sent on their own' }] : []),
+    ...(delivery.families === 'leads' ? [{ label: 'Families', words: 'a parent with its variants' }] : []),
     ...(rest ? [{ label: 'Now', words: rest }] : []),
   ];
 }

@@ -24,30 +24,30 @@ export function figuresOf({ counts, listings }: FeedDue) {
   const of = (reason: DueListing['reason']) =>
     listings.filter((one) => one.due === 'withdraw' && one.reason === reason).length;
   const parts = [
-    [of('leftOut'), 'left out'],
-    [of('archived'), 'archived or gone'],
+    [of('leftOut'), 'excluded'],
+    [of('archived'), 'archived or deleted'],
     [of('blocked'), 'blocked'],
   ] as const;
   const gone = parts.flatMap(([count, words]) => (count > 0 ? [`${count} ${words}`] : [])).join(', ');
   const changed = counts.changed + counts.mended + counts.again;
   const why = [
-    ...(counts.mended > 0 ? [`${counts.mended} refused before`] : []),
-    ...(counts.again > 0 ? [`${counts.again} never answered`] : []),
+    ...(counts.mended > 0 ? [`${counts.mended} rejected before`] : []),
+    ...(counts.again > 0 ? [`${counts.again} without a result`] : []),
   ].join(', ');
   const rest = counts.unchanged + counts.left + counts.refused + counts.drafted;
   const still = [
-    ...(counts.refused > 0 ? [`${counts.refused} refused as they are`] : []),
+    ...(counts.refused > 0 ? [`${counts.refused} rejected and unchanged`] : []),
     ...(counts.drafted > 0 ? [`${counts.drafted} saved as drafts`] : []),
-    ...(counts.left > 0 ? [`${counts.left} blocked, left there`] : []),
+    ...(counts.left > 0 ? [`${counts.left} blocked, not withdrawn`] : []),
   ].join(', ');
   return [
-    { code: 'new', words: 'new', more: 'never there before', count: counts.new },
+    { code: 'new', words: 'new', more: 'not at the channel yet', count: counts.new },
     { code: 'changed', words: 'changed', more: why || 'since accepted', count: changed },
-    { code: 'withdraw', words: 'taken back', more: gone || 'nothing to take back', count: counts.withdraw },
+    { code: 'withdraw', words: 'withdrawn', more: gone || 'nothing to withdraw', count: counts.withdraw },
     {
       code: 'unchanged',
       words: counts.waiting > 0 ? 'not sent now' : 'unchanged',
-      more: counts.waiting > 0 ? `${counts.waiting} on their way` : still || 'not sent again',
+      more: counts.waiting > 0 ? `${counts.waiting} in progress` : still || 'not sent again',
       count: rest + counts.waiting,
     },
   ];
@@ -99,7 +99,7 @@ export function linesOf(due: FeedDue, work: FeedContext): Map<string, ChangeLine
     before: what === 'withdraw' ? shown(values?.[price ?? '']) : '',
     after:
       what === 'withdraw'
-        ? { blocked: 'blocked', leftOut: 'left out', archived: 'archived or gone' }[reason ?? 'archived']
+        ? { blocked: 'blocked', leftOut: 'excluded', archived: 'archived or deleted' }[reason ?? 'archived']
         : what === 'new' || what === 'mended' || what === 'again' || what === 'renew' || what === 'drafted'
           ? shown(out?.values[sheet.fields.findIndex(({ code }) => code === price)])
           : dueText[what],
@@ -123,13 +123,13 @@ export function linesOf(due: FeedDue, work: FeedContext): Map<string, ChangeLine
 const tabLabels: Readonly<Record<string, string>> = {
   all: 'All values',
   new: 'New',
-  mended: 'Refused before',
-  again: 'Never answered',
-  renew: 'Would lapse',
+  mended: 'Rejected before',
+  again: 'Without a result',
+  renew: 'Would expire',
   drafted: 'Drafts there',
-  withdraw: 'Taken back',
+  withdraw: 'Withdrawn',
   refused: 'Refused',
-  waiting: 'On their way',
+  waiting: 'In progress',
 };
 
 /** The tabs in the order in which one looks: prices, titles, the fields with most changes, then listings that come and go. */

@@ -112,20 +112,16 @@ export async function stageViews(work: FeedContext): Promise<StageView[]> {
       share: pass.fields / total,
     },
     categories: {
-      words: !hasCategories
-        ? 'none asked for'
-        : toPlace > 0
-          ? `${inThousands(toPlace)} to place`
-          : 'all placed',
+      words: !hasCategories ? 'not used here' : toPlace > 0 ? `${inThousands(toPlace)} to map` : 'all mapped',
       tone: hasCategories && toPlace > 0 ? 'blocker' : 'ready',
       share: hasCategories ? pass.categories / total : 1,
     },
     families: {
       words:
         families.toShape > 0
-          ? `${inThousands(families.toShape)} to shape`
+          ? `${inThousands(families.toShape)} to fix`
           : families.total > 0
-            ? `${inThousands(families.total)} stand well`
+            ? `${inThousands(families.total)} complete`
             : 'none here',
       tone: families.toShape > 0 ? 'draft' : 'ready',
       share: families.total === 0 ? 1 : 1 - families.toShape / families.total,
@@ -144,7 +140,7 @@ export async function stageViews(work: FeedContext): Promise<StageView[]> {
       words: rulesDiffer
         ? 'changed in draft'
         : plans.draft.rules.length > 0
-          ? `${plans.draft.rules.filter(({ on }) => on).length} at work`
+          ? `${plans.draft.rules.filter(({ on }) => on).length} active`
           : 'none yet',
       tone: rulesDiffer ? 'draft' : 'ready',
       share: 1,
@@ -159,7 +155,7 @@ export async function stageViews(work: FeedContext): Promise<StageView[]> {
         leaving > 0
           ? `${inThousands(leaving)} to send`
           : due && due.counts.waiting > 0
-            ? `${inThousands(due.counts.waiting)} on their way`
+            ? `${inThousands(due.counts.waiting)} in progress`
             : work.published.listings.first((i) => work.published.listings.stateAt(i) === 'ready') >= 0
               ? 'all sent'
               : 'nothing ready',

@@ -155,7 +155,7 @@ export async function titlesStage(
   const labels = new Map([
     ['sku', 'SKU'],
     ['family', 'Family'],
-    ...(draft.compiled.terms ? [[topTermCode, 'Most searched term'] as const] : []),
+    ...(draft.compiled.terms ? [[topTermCode, 'Most searched keyword'] as const] : []),
     ...snapshot.attributes.map(({ code, label }) => [code, label] as const),
   ]);
   const labelOf = (code: string) => labels.get(code) ?? code;

@@ -22,7 +22,7 @@ export const isDiskFull = (error: unknown): boolean =>
 
 /** Where a kept file lies; for readers that want a path. */
 export const pathOfStored = (hash: string): string => {
-  if (!/^[0-9a-f]{64}$/.test(hash)) throw new Error('This is no name of a kept file.');
+  if (!/^[0-9a-f]{64}$/.test(hash)) throw new Error('This is not the name of a stored file.');
   return join(settings.dataFolder, 'made', hash.slice(0, 2), hash);
 };
 
@@ -68,8 +68,7 @@ export const openStored = (hash: string, range?: { start: number; end: number })
 /** For so long a file that was made for one reader stays to be fetched, in ms. */
 const DOWNLOAD_LIFETIME_MS = 3_600_000;
 const pathOfDownload = (name: string): string => {
-  if (!/^[0-9a-f-]{36}$/.test(name))
-    throw new Error('This is no name of a file that was made to be fetched.');
+  if (!/^[0-9a-f-]{36}$/.test(name)) throw new Error('This is not the name of a prepared file.');
   return join(settings.dataFolder, 'lent', name);
 };
 

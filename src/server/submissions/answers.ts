@@ -307,7 +307,7 @@ export async function settle(id: number, work: Work): Promise<void> {
       ...new Set(broken.flatMap(({ error }) => (error ? [error] : []))),
       ...(silent > 0
         ? [
-            `The channel never answered for ${silent} of the listings; whether it has them is not known, so they can be sent again.`,
+            `The channel sent no result for ${silent} of the listings. Their state is unknown, so they can be sent again.`,
           ]
         : []),
     ];

@@ -86,7 +86,7 @@ export async function askChannelNow(code: string): Promise<void> {
   if (!saysMore((await channelOf(head.channel)).sheet)) throw new InputError('channelSaysNoMore');
   await db.update(channelComparison).set({ comparedAt: null }).where(eq(channelComparison.feed, code));
   await requestChannelReport(code);
-  await recordActivity(person, 'asked the channel what it has', code);
+  await recordActivity(person, 'requested the channel’s list', code);
 }
 
 /** Asks a feed's channel for later results, and once a day for the list of what it has. */
@@ -162,7 +162,7 @@ async function askForLater(code: string, sheet: Sheet, to: Destination, work: Wo
 
 async function listOf(sheet: Sheet, to: Destination): Promise<{ listed: Listed[] } | { words: string }> {
   const { list } = sheet.delivery;
-  if (!list) return { words: 'The channel has no list.' };
+  if (!list) return { words: 'The channel offers no list.' };
   const answer = await searchFor(list.path, {}, to);
   if ('failed' in answer) return { words: answer.words };
   try {
@@ -293,7 +293,7 @@ export async function takeListOver(code: string): Promise<number> {
       .where(eq(channelComparison.feed, code));
     return taken;
   });
-  await recordActivity(person, `took the channel’s list over for ${count} listings`, code);
+  await recordActivity(person, `accepted the channel’s list for ${count} listings`, code);
   await requestChannelReport(code);
   return count;
 }

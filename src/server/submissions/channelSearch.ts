@@ -72,7 +72,7 @@ export async function requestChannelSearch(code: string): Promise<number> {
       );
     await enqueue(tx, 'searchChannel', { feed: code });
   });
-  await recordActivity(person, `asked the channel for ${wanted.length} items`, code);
+  await recordActivity(person, `searched the channel for ${wanted.length} items`, code);
   return wanted.length;
 }
 

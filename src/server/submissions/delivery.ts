@@ -70,7 +70,7 @@ export async function sendSubmission(id: number, work: Work = unattended): Promi
   await writeFiles(found, head, sheet, work);
   const route = transportOf(sheet);
   if (!route) {
-    // By hand: the file waits to be taken there, and its answer to be brought back.
+    // By hand: the file waits to be taken there, and its answer to be restored.
     await db.transaction(async (tx) => {
       await work.hold(tx);
       if (!(await transition(tx, id, goingOut, { state: 'waiting', sentAt: new Date() }))) return;
@@ -147,7 +147,7 @@ async function sendBatch(
   // One that must not be sent twice, and whose last try may have arrived, is not sent again.
   const handed =
     repeatable === 'no' && row.tries > 0 && row.error === null
-      ? ({ handed: 'unknown', words: 'It ended while it was being sent.' } as const)
+      ? ({ handed: 'unknown', words: 'The submission ended while it was being sent.' } as const)
       : await way.send(
           {
             key: row.key,
@@ -192,7 +192,7 @@ async function sendBatch(
     case 'credentials':
       await db.transaction(async (tx) => {
         await work.hold(tx);
-        const error = `${handed.words} Correct the credentials in the feed’s settings, then go on.`;
+        const error = `${handed.words} Correct the credentials in the feed’s settings, then resume.`;
         if (await transition(tx, found.id, goingOut, { state: 'paused', error }))
           await notify(tx, 'failing', found.feed, { submission: found.id, words: handed.words });
       });
@@ -236,7 +236,7 @@ async function sayTry(
     .where(batchIs({ submission: row.submissionId, position: row.position }));
   await db
     .update(submission)
-    .set({ error: `${words} It is tried again.` })
+    .set({ error: `${words} It will be sent again.` })
     .where(and(eq(submission.id, found.id), eq(submission.state, 'sending')));
   return Math.max(wait ?? 0, waitAfter(row.tries + 1));
 }
@@ -278,7 +278,7 @@ async function collectBatch(
   const ours = { submission: row.submissionId, position: row.position };
   const requested: ReportAnswer =
     row.receipt === null
-      ? { asked: 'gone', words: 'The channel gave no number to ask for.' }
+      ? { asked: 'gone', words: 'The channel’s receipt has no ID to ask for.' }
       : await way.ask(row.receipt, sheet, to);
   const late = since(row.sentAt) > patienceOf(sheet);
   const stated = async (words: string | null, tries = row.tries) => {
@@ -304,13 +304,13 @@ async function collectBatch(
   if (requested.asked === 'credentials') {
     if (late) return giveUp(requested.words);
     await stated(
-      `${requested.words} Correct the credentials in the feed’s settings; the report is asked for again.`,
+      `${requested.words} Correct the credentials in the feed’s settings; the report will be requested again.`,
     );
     return 30_000 / settings.haste;
   }
   const { report } = requested;
   if (!report.ready) {
-    if (late) return giveUp('The channel did not finish within the time that its sheet gives it.');
+    if (late) return giveUp('The channel did not finish within the time in its requirement sheet.');
     return requested.wait ?? 1000;
   }
   const last = row.tries >= MAX_ASKS || late;
@@ -339,7 +339,7 @@ async function collectBatch(
     return requested.wait ?? 2000;
   }
   await stated(
-    `The channel’s answer does not name ${rest} of the listings; it is asked again.`,
+    `The channel’s answer does not name ${rest} of the listings; it will be requested again.`,
     row.tries + 1,
   );
   return waitAfter(row.tries + 1);
@@ -394,7 +394,7 @@ export async function stopSubmission(id: number): Promise<void> {
   const found = await findSubmission(id);
   if (!found) throw new InputError('notSending');
   const any = await db.transaction(async (tx) => {
-    if (!(await endBatches(tx, found, [...goingOut, 'paused'], ['checked'], 'It was stopped.')))
+    if (!(await endBatches(tx, found, [...goingOut, 'paused'], ['checked'], 'Stopped.')))
       throw new InputError('notSending');
     const left = (await batchesOf(id)).some(({ state }) => state === 'sent');
     if (left) await enqueue(tx, 'collectReport', { submission: id }, 200);

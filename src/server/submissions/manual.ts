@@ -65,7 +65,7 @@ export function answersInTable(text: string): ChannelAnswer[] {
     const result = yes.test(stated) ? 'accepted' : no.test(stated) ? 'refused' : undefined;
     if (key === '' || !result)
       throw new InputError('answerUnreadable', {
-        why: `line ${at + 2} says ${key === '' ? 'no key' : `“${stated}”, which is neither accepted nor refused`}`,
+        why: `line ${at + 2} says ${key === '' ? 'no key' : `“${stated}”, which is neither accepted nor rejected`}`,
       });
     const words = (textAt < 0 ? '' : line[textAt]) || (codeAt < 0 ? '' : line[codeAt]) || '';
     const before = found.get(key);

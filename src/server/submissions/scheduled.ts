@@ -8,17 +8,17 @@ import type { SendResult } from './planning/writing';
 import { sendFeed } from './submissions';
 
 const outcomes: Readonly<Record<Extract<SendResult, { ok: false }>['reason'], string>> = {
-  unpublished: 'nothing is published yet',
+  unpublished: 'not published yet',
   nothing: 'nothing had changed',
-  underWay: 'another submission was still under way',
+  underWay: 'another submission was still in progress',
   testing: 'it is set to the channel’s test account',
-  doubtful: 'all that had changed is held for review',
-  conditions: 'the channel asks for something of the merchant first: see the settings',
+  doubtful: 'all changed listings are held for review',
+  conditions: 'a prerequisite of the channel is not met, see the feed’s settings',
 };
 
 const outcomeText = (result: SendResult): string =>
   result.ok
-    ? `${result.count} ${result.count === 1 ? 'listing' : 'listings'} ${result.held ? 'made ready and held back' : 'sent'}${
+    ? `${result.count} ${result.count === 1 ? 'listing' : 'listings'} ${result.held ? 'prepared and held for review' : 'sent'}${
         result.doubtful > 0 ? `, ${result.doubtful} held for review` : ''
       }`
     : outcomes[result.reason];

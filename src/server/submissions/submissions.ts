@@ -82,7 +82,7 @@ export async function sendHeldListings(code: string, words: string): Promise<Sen
   if (result.ok)
     await recordActivity(
       await currentUser(),
-      `let ${forReview.count} listings go that were held for review: ${words}`,
+      `released ${forReview.count} listings held for review: ${words}`,
       code,
     );
   return result;
@@ -116,7 +116,7 @@ export async function releaseSubmission(id: number, words: string): Promise<void
     return released;
   });
   await completePlanning(id);
-  await recordActivity(person, `let a submission go that was held back: ${words}`, row.feed);
+  await recordActivity(person, `released a submission held for review: ${words}`, row.feed);
 }
 
 /** Drops a submission that was held back: nothing of it left. */
@@ -129,7 +129,7 @@ export async function dropSubmission(id: number): Promise<void> {
     await transition(tx, id, ['held'], { state: 'stopped', answeredAt: new Date() });
     return row;
   });
-  await recordActivity(person, 'dropped a submission that was held back', found.feed);
+  await recordActivity(person, 'discarded a submission held for review', found.feed);
 }
 
 /** Stops sending for now; what came of what has left is asked for when it goes on. */
@@ -158,7 +158,7 @@ export async function resumeSubmission(id: number): Promise<void> {
     await enqueue(tx, 'sendSubmission', { submission: id });
     return row;
   });
-  await recordActivity(person, 'went on with a submission', found.feed);
+  await recordActivity(person, 'resumed a submission', found.feed);
 }
 
 export async function listSubmissions(code?: string, most = 20): Promise<SubmissionRow[]> {

@@ -87,7 +87,7 @@ export async function previewRange(text: string): Promise<RangePreview> {
       attribute: found.get(column),
     })),
     attributes: [
-      { code: 'sku', label: 'The partner’s code' },
+      { code: 'sku', label: 'The supplier’s code' },
       ...attributes.filter(({ code }) => code !== 'sku').map(({ code, label }) => ({ code, label })),
     ],
   };
@@ -133,7 +133,7 @@ export async function importRange(name: string, text: string, mapping: RangeMapp
       'ignore',
     );
   });
-  await recordActivity(await currentUser(), 'brought a partner’s range in', name);
+  await recordActivity(await currentUser(), 'imported a supplier’s range', name);
   return { code, variants: variants.length, sure: sure.length, refused };
 }
 
@@ -299,7 +299,7 @@ export async function applyToItems(code: string, given: Given): Promise<EditDone
   const known = await loadAttributes();
   if (!known.some((one) => one.code === partnerCode))
     await saveAttribute(
-      { code: partnerCode, label: 'Partner’s code', kind: 'text', synonyms: [], list: undefined },
+      { code: partnerCode, label: 'Supplier’s code', kind: 'text', synonyms: [], list: undefined },
       true,
     );
   const definitionOf = (attribute: string) => known.find((one) => one.code === attribute);
@@ -357,5 +357,5 @@ export async function removeSupplier(code: string): Promise<void> {
     for (const table of [supplierMatch, supplierVariant]) await tx.delete(table).where(eq(table.range, code));
     await tx.delete(supplierRange).where(eq(supplierRange.code, code));
   });
-  await recordActivity(await currentUser(), 'took a partner’s range away', code);
+  await recordActivity(await currentUser(), 'deleted a supplier’s range', code);
 }

@@ -187,7 +187,7 @@ export async function editDestination(
       .where(eq(destination.feed, code));
     return changeWords(row, edit, drops !== undefined);
   });
-  await recordActivity(person, `changed where it goes: ${changed}`, code);
+  await recordActivity(person, `changed the destination: ${changed}`, code);
   return revision + 1;
 }
 
@@ -197,7 +197,7 @@ function changeWords(row: typeof destination.$inferSelect, edit: DestinationEdit
     case 'address':
     case 'testAddress':
       return `${edit.set} from ${row[edit.set] ?? 'the simulated channel'} to ${edit.address || 'the simulated channel'}${
-        dropped ? '; the credential was removed, it belongs to the old host' : ''
+        dropped ? '; the credential was removed because it belongs to the old host' : ''
       }`;
     case 'credential':
     case 'testCredential':
@@ -209,7 +209,7 @@ function changeWords(row: typeof destination.$inferSelect, edit: DestinationEdit
     case 'limit':
       return `the limit ${edit.limit} from ${row.limits[edit.limit]} to ${edit.value}`;
     case 'hold':
-      return `held for review from ${row.limits.hold} to ${edit.hold}`;
+      return `limits of the review from ${row.limits.hold} to ${edit.hold}`;
     case 'token':
       return 'another fetch address';
   }

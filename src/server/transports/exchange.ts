@@ -72,7 +72,7 @@ async function exchange(address: string, to: Destination, ask: Ask): Promise<Exc
         return { said: 'ok', status: answer.status, body: text === '' ? null : JSON.parse(text), wait };
       } catch {
         // It said yes in a language nobody reads.
-        return { handed: 'unknown', words: 'The channel’s answer is no JSON.' };
+        return { handed: 'unknown', words: 'The channel’s answer is not JSON.' };
       }
     }
     if (answer.status === 404 || answer.status === 410) return { said: 'gone', words };
@@ -93,7 +93,7 @@ async function exchange(address: string, to: Destination, ask: Ask): Promise<Exc
       ? { handed: 'later', wait: undefined, words: 'The channel cannot be reached.' }
       : {
           handed: 'unknown',
-          words: `The connection broke before an answer came: ${words}`.slice(0, MAX_WORDS),
+          words: `The connection broke before the answer: ${words}`.slice(0, MAX_WORDS),
         };
   }
 }
@@ -134,7 +134,7 @@ function takenOf(body: unknown, sheet: Sheet): SendAnswer {
   // Some answer at once where they can, and are asked for the rest.
   const report = Array.isArray(at(body, shape.entries)) ? readReport(body, shape, sheet.answers) : undefined;
   return named === undefined
-    ? { handed: 'unknown', words: `The channel’s receipt has no number at “${shape.number}”.` }
+    ? { handed: 'unknown', words: `The channel’s receipt has no ID at “${shape.number}”.` }
     : { handed: 'taken', receipt: named, report };
 }
 
@@ -218,7 +218,7 @@ export async function searchFor(
 /** Asks what came of something, at the path of the sheet. */
 export async function askFor(receipt: string, sheet: Sheet, to: Destination): Promise<ReportAnswer> {
   const shape = shapeOf(sheet);
-  if (shape.path === undefined) return { asked: 'gone', words: 'The channel has no place to ask at.' };
+  if (shape.path === undefined) return { asked: 'gone', words: 'The channel has no address for requests.' };
   const answer = await exchange(addressAt(to, shape.path, { number: receipt }), to, { method: 'GET' });
   if ('handed' in answer)
     return answer.handed === 'credentials'

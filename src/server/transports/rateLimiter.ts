@@ -47,7 +47,7 @@ export async function acquire(destination: string, rate: Rate | undefined, most:
       .from(rateLimit)
       .where(eq(rateLimit.destination, destination))
       .for('update');
-    if (!row) throw new Error('The pace of a destination is gone.');
+    if (!row) throw new Error('The rate of a destination is missing.');
     const now = Number(row.now);
     const blocked = row.held === null ? 0 : Number(row.held);
     const closed = row.closed === null ? 0 : Number(row.closed);
@@ -104,8 +104,8 @@ export async function release(destination: string, holder: string, rate: Rate | 
           rest === 0
             ? null
             : typeof end === 'object'
-              ? 'The channel asked to wait.'
-              : `The channel failed ${failures} times in a row; it is left alone for a while.`,
+              ? 'The channel asked us to wait.'
+              : `The channel failed ${failures} times in a row; requests pause for a while.`,
       })
       .where(eq(rateLimit.destination, destination));
   });

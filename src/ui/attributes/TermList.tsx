@@ -140,7 +140,7 @@ function TermRow({ code, line, grip, others, acts, onChange, onRemove }: TermRow
         Rename
       </TextButton>
       {count === 0 ? (
-        <button type="button" className="plain" aria-label={`Take ${term} away`} onClick={onRemove}>
+        <button type="button" className="plain" aria-label={`Remove ${term}`} onClick={onRemove}>
           <IconX size={14} />
         </button>
       ) : (

@@ -38,9 +38,9 @@ export function CategoriesStagePage({ stage }: { stage: CategoriesStage }) {
       <div className="bench-head">
         <FilterChips
           options={[
-            ['toPlace', `To place ${counts.toPlace}`],
+            ['toPlace', `To map ${counts.toPlace}`],
             ['all', `All ${counts.all}`],
-            ['leftOut', `Left out ${counts.leftOut}`],
+            ['leftOut', `Excluded ${counts.leftOut}`],
           ]}
           current={show}
           onPick={setShown}

@@ -96,9 +96,7 @@ export function Chooser({ stage, place, withChange }: ChooserProps) {
               : 'Choose a category that has no subcategories'}
           </h2>
           {looked?.leaf && stage.placed !== looked.code && (
-            <Button onClick={() => place(looked.code)}>
-              Place {counted(stage.currentItems, 'item')} here
-            </Button>
+            <Button onClick={() => place(looked.code)}>Map {counted(stage.currentItems, 'item')} here</Button>
           )}
           {looked?.leaf && stage.placed === looked.code && <span className="tone-ready">mapped here</span>}
           {looked && (
@@ -240,10 +238,10 @@ function Option({
         {searched ? '' : ' %'}
       </span>
       {placed ? (
-        <span className="tone-ready">placed</span>
+        <span className="tone-ready">mapped</span>
       ) : (
         <Button variant={looked ? 'filled' : 'default'} onClick={onPlace}>
-          Place
+          Map
         </Button>
       )}
     </div>

@@ -79,7 +79,7 @@ export function Review({ title, lines, from: start, of, onPlace, onDone, more }:
             )
           }
         >
-          Place {counted(chosen.length, ...of)}
+          Map {counted(chosen.length, ...of)}
         </Button>
         {onDone && <TextButton onClick={onDone}>Close</TextButton>}
         {more}

@@ -42,11 +42,11 @@ export function Ahead({ stage, failed }: { stage: ChecksStage; failed: boolean }
                   size="compact-sm"
                   variant="light"
                   disabled={busy}
-                  aria-label={`Take ${titles.map(({ title }) => title).join(' and ')}`}
+                  aria-label={`Apply ${titles.map(({ title }) => title).join(' and ')}`}
                   title="Calculated in full, for this draft only. Open the fix to see each value first."
                   onClick={() => take(titles.map(({ key }) => ({ cause: key })))}
                 >
-                  Take
+                  Apply
                 </Button>
               )}
             </span>

@@ -63,7 +63,7 @@ export function OwnCheckForm({ open }: { open: OwnOpen }) {
         <TextButton onClick={() => void remove()}>{open.saved ? 'Delete check' : 'Cancel'}</TextButton>
       </div>
       <AutosaveTextField
-        name="What is wrong"
+        name="The problem"
         shown="above"
         needed
         width="100%"

@@ -81,7 +81,7 @@ export function SuggestedFix({
       ? 'Take'
       : way.by === 'words'
         ? `Add ${counted(count, 'word')}, ${counts} listings`
-        : `Take ${counted(count, nouns[way.by])}${
+        : `Apply ${counted(count, nouns[way.by])}${
             untouched && effect.frees > 0 ? `, frees ${effect.frees}` : ''
           }`;
   /** What is put forward and nobody has agreed to yet. */
@@ -225,7 +225,7 @@ export function SuggestedFix({
       )}
       {more > 0 && (
         <p className="small muted">
-          And {more} more like these{moreSure > 0 && `, ${moreSure} of them worked out and taken along`}.
+          And {more} more like these{moreSure > 0 && `, ${moreSure} of them calculated and included`}.
         </p>
       )}
       {untouched && effect.then.length > 0 && (

@@ -6,7 +6,7 @@ import { useCatalog } from '../kit/hooks/useCatalog';
 
 /** What was changed in drafts of other feeds, in words. */
 export const changedWords = (changed: readonly { readonly name: string; readonly words: string }[]): string =>
-  `Also changed, in the drafts of other feeds: ${changed.map(({ name, words }) => `${name} (${words})`).join('; ')}. Undo takes all of it back.`;
+  `Also changed, in the drafts of other feeds: ${changed.map(({ name, words }) => `${name} (${words})`).join('; ')}. Undo reverts all of it.`;
 
 /** Takes what is proposed, and says what became of it: what was changed in the catalog can be undone there and then. */
 export function useApplyFix() {

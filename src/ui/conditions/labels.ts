@@ -54,7 +54,7 @@ const channelStatusLabels: Readonly<Record<ChannelStatus, string>> = {
   new: 'not there yet',
   there: 'there',
   refused: 'refused',
-  back: 'taken back',
+  back: 'withdrawn',
 };
 
 /** An issue as a condition names it: by its check, of any field or of one. */

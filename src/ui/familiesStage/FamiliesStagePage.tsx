@@ -122,12 +122,14 @@ function FamilySide({ family }: { family: FamilyDetailView }) {
     <aside className="family-side" aria-label="On the channel">
       <h2>On the channel</h2>
       <dl>
-        {[...family.onChannel, { label: 'Place', words: family.place || 'none' }].map(({ label, words }) => (
-          <div key={label}>
-            <dt className="muted small">{label}</dt>
-            <dd>{words}</dd>
-          </div>
-        ))}
+        {[...family.onChannel, { label: 'Category', words: family.place || 'none' }].map(
+          ({ label, words }) => (
+            <div key={label}>
+              <dt className="muted small">{label}</dt>
+              <dd>{words}</dd>
+            </div>
+          ),
+        )}
       </dl>
       <h2>Family issues</h2>
       {family.faults.length === 0 && family.blockers.length === 0 && (

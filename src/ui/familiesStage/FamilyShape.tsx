@@ -11,7 +11,7 @@ import '../composition/composition.css';
 import './familiesStage.css';
 
 export const mannerWords: Readonly<Record<FamiliesStage['manner'], string>> = {
-  leads: 'lead and members',
+  leads: 'parent and variants',
   singles: 'single listings with a shared group code',
   oneEntry: 'one listing per family',
   none: 'single listings',

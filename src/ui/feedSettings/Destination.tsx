@@ -100,7 +100,7 @@ export function Destination({
         />
       </div>
       <div className="row">
-        <span className="muted">Listings with a doubtful price or identifier</span>
+        <span className="muted">Listings with an unusual price or changed identifier</span>
         <SelectField
           name="Held for review"
           value={to.limits.hold}
@@ -116,7 +116,7 @@ export function Destination({
         <Settings of="Held for review" settings={limits} values={to.limits} onSet={setLimit} />
       </div>
       <div className="row">
-        <Settings of="Notice" settings={reported} values={to.limits} onSet={setLimit} />
+        <Settings of="Notification" settings={reported} values={to.limits} onSet={setLimit} />
       </div>
     </section>
   );

@@ -51,10 +51,10 @@ function Removal({ stage: { dependents }, feed }: { stage: SettingsStage; feed: 
         {counted(versions, 'published version')}, {counted(submissions, 'submission')} and its settings are
         deleted.{' '}
         {atChannel > 0
-          ? `${counted(atChannel, 'listing')} ${atChannel === 1 ? 'stays' : 'stay'} at the channel: take ${atChannel === 1 ? 'it' : 'them'} back first if you want ${atChannel === 1 ? 'it' : 'them'} gone.`
+          ? `Listings that stay at the channel: ${atChannel}. Withdraw them first if they should go, too.`
           : 'The channel has no listings of this feed.'}
       </p>
-      {underWay && <p className="tone-risk">A submission is in progress or held. Finish it first.</p>}
+      {underWay && <p className="tone-risk">A submission is in progress or held for review. End it first.</p>}
       <DeleteButton
         label="Delete this feed"
         words={`${counted(versions, 'version')} and ${counted(submissions, 'submission')} are deleted; ${counted(atChannel, 'listing')} stay at the channel.`}

@@ -7,13 +7,13 @@ import { Link } from '../kit/Link';
 const states = {
   ready: { words: 'ready', tone: 'tone-ready' },
   blocked: { words: 'blocked', tone: 'tone-blocker' },
-  leftOut: { words: 'left out', tone: 'muted' },
+  leftOut: { words: 'excluded', tone: 'muted' },
 } as const;
 
 interface DifferencesProps {
   feed: string;
   page: DifferencesPage;
-  /** The one field that is shown; all where left out. */
+  /** The one field that is shown; all where excluded. */
   only: string | undefined;
   /** The versions that are compared, as the address has them. */
   versions: { readonly old?: string | undefined; readonly new?: string | undefined };

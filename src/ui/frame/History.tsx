@@ -46,7 +46,7 @@ export function History({ versions, setAside, expected, categories, feed }: Hist
         `It is not valid at ${plan.error.issues[0]?.path.join('.') || 'its root'}: ${plan.error.issues[0]?.message}.`,
       );
     if (await draft.save({ edit: 'plan', plan: plan.data }))
-      notifications.show({ message: 'The plan is in the draft. Undo takes it back.' });
+      notifications.show({ message: 'The plan is in the draft. Undo reverts it.' });
   };
   return (
     <>

@@ -159,7 +159,7 @@ function ListingBody({ listing }: { listing: ListingPage }) {
   );
 }
 
-const needClass = { must: 'must', 'must here': 'here', should: 'should', may: 'may' } as const;
+const needClass = { must: 'must', 'required here': 'here', should: 'should', may: 'may' } as const;
 
 function FieldLine({
   row,

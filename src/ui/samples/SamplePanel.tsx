@@ -21,7 +21,7 @@ import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
 import { Picture } from '../kit/Picture';
 
-/** The sample tray: a real item before and after the draft, its issues, and how its value came about. */
+/** The sample tray: a real item before and after the draft, its issues, and how its value was made. */
 export function SamplePanel({ sample, feed }: { sample: SampleView; feed: string }) {
   const { go, withChange, query } = useAddress();
   const fix = query.get('fix');
@@ -179,7 +179,7 @@ export function SamplePanel({ sample, feed }: { sample: SampleView; feed: string
         At the channel: {sample.standing.words}
         {sample.standing.number && <span className="mono"> {sample.standing.number}</span>}
       </div>
-      <h2 className="part">How {field.label} came about</h2>
+      <h2 className="part">How {field.label} was made</h2>
       <ol className="thread">
         {sample.thread.map((step, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: knots have no other identity than their place in the thread

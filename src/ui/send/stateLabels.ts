@@ -16,7 +16,7 @@ export const stateLabels: Readonly<Record<SubmissionState, string>> = {
 /** What made a submission. */
 export const causeLabels: Readonly<Record<SubmissionCause, string>> = {
   hand: 'manual',
-  schedule: 'its hour came',
+  schedule: 'scheduled',
   quick: 'automatic: prices or stock changed',
   back: 'restored',
   test: 'test account',
@@ -30,8 +30,8 @@ export const answerLabels: Readonly<Record<EntryAnswer, readonly [words: string,
   drafted: ['saved as a draft', 'tone-draft'],
   refused: ['refused', 'tone-blocker'],
   inReview: ['in review', 'tone-draft'],
-  withdrawn: ['taken back', 'muted'],
-  silent: ['never answered', 'tone-risk'],
+  withdrawn: ['withdrawn', 'muted'],
+  silent: ['no result', 'tone-risk'],
   failed: ['not sent', 'tone-risk'],
 };
 

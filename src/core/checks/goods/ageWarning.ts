@@ -39,13 +39,13 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
 export const ageWarning: CheckModule<Facts> = {
   issues: {
     ageWarning: {
-      about: 'Something for children under three without a warning.',
+      about: 'An item for children under three without a warning.',
       severity: ['risk'],
-      on: 'fields filled from the warning or the age',
+      on: 'fields with the warning or the age',
       source: 'Directive 2009/48/EC',
       example: { age: '12 months and up' },
       title: () => 'No warning for small children',
-      words: ({ age }) => `For children of “${age}”, and no warning of small parts stands there`,
+      words: ({ age }) => `For ages “${age}”, without a warning of small parts`,
     },
   },
   onListing,

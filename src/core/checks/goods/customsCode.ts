@@ -28,16 +28,16 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
 export const customsCode: CheckModule<Facts> = {
   issues: {
     customsCode: {
-      about: 'A customs code of another form, or of no chapter.',
+      about: 'A customs code in a wrong form or of an unknown chapter.',
       severity: ['risk'],
-      on: 'fields filled from the customs code',
+      on: 'fields with the customs code',
       source: 'WCO Harmonized System',
       example: { found: '7712.00', reason: 'chapter' },
-      title: (label) => `${label} is no customs code`,
+      title: (label) => `${label} is not a customs code`,
       words: ({ found, reason }, label) =>
         reason === 'form'
           ? `${label} “${found}” has not 6, 8, 10 or 11 digits`
-          : `${label} “${found}” begins with ${found.replace(/\D/g, '').slice(0, 2)}, which is no chapter of the Harmonized System`,
+          : `${label} “${found}” begins with ${found.replace(/\D/g, '').slice(0, 2)}, which is not a chapter of the Harmonized System`,
     },
   },
   onListing,

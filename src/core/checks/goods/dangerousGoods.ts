@@ -25,10 +25,10 @@ export const dangerousGoods: CheckModule<Facts> = {
     dangerousGoods: {
       about: 'A dangerous goods number that is not UN and four digits.',
       severity: ['risk'],
-      on: 'fields filled from the dangerous goods number',
+      on: 'fields with the dangerous goods number',
       source: 'UN Model Regulations',
       example: { found: '3082' },
-      title: (label) => `${label} is no UN number`,
+      title: (label) => `${label} is not a UN number`,
       words: ({ found }, label) => `${label} “${found}” is not “UN” and four digits, such as UN 3082`,
     },
   },

@@ -20,16 +20,16 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
   );
 }
 
-/** The least that can be ordered is more than the most. */
+/** The minimum order is above the maximum. */
 export const orders: CheckModule<Facts> = {
   issues: {
     orders: {
-      about: 'The least that can be ordered is more than the most.',
+      about: 'The minimum order is above the maximum.',
       severity: ['risk'],
       on: 'items with bounds of an order',
       example: { least: '6', most: '4' },
-      title: () => 'Least order above the most',
-      words: ({ least, most }) => `At least ${least} must be ordered, and at most ${most} can be`,
+      title: () => 'Minimum order above the maximum',
+      words: ({ least, most }) => `At least ${least} is the minimum order, and ${most} the maximum`,
     },
   },
   onListing,

@@ -20,13 +20,13 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
 export const origin: CheckModule<Facts> = {
   issues: {
     origin: {
-      about: 'A country of origin that is no country.',
+      about: 'A country of origin that does not exist.',
       severity: ['risk'],
-      on: 'fields filled from the country of origin',
+      on: 'fields with the country of origin',
       source: 'ISO 3166-1, Unicode CLDR',
       example: { found: 'Atlantis' },
-      title: (label) => `${label} is no country`,
-      words: ({ found }, label) => `${label} “${found}” is no country`,
+      title: (label) => `${label} is not a country`,
+      words: ({ found }, label) => `${label} “${found}” is not a country`,
     },
   },
   onListing,

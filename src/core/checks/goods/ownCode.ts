@@ -26,13 +26,13 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
 export const ownCode: CheckModule<Facts> = {
   issues: {
     ownCode: {
-      about: 'The maker’s part number is the merchant’s own SKU, and the merchant is not the maker.',
+      about: 'The part number is the merchant’s own SKU, although another company makes the item.',
       severity: ['risk'],
       on: 'part numbers',
       example: { found: 'QM-POT-RDG-MOS-14' },
       title: (label) => `${label} is your own SKU`,
       words: ({ found }, label) =>
-        `${label} “${found}” is your own SKU; leave it empty where the maker has none`,
+        `${label} “${found}” is your own SKU; leave it empty if the manufacturer has none`,
     },
   },
   onListing,

@@ -67,17 +67,16 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
   return [...lighter, ...smaller];
 }
 
-/** A package that is lighter or smaller than what is in it. */
+/** A package that is lighter or smaller than the item. */
 export const packing: CheckModule<Facts> = {
   issues: {
     packing: {
-      about: 'A package that is lighter or smaller than what is in it.',
+      about: 'A package that is lighter or smaller than the item.',
       severity: ['risk'],
       on: 'weights and sizes of packages',
       example: { package: '0.4 kg', item: '0.6 kg', what: 'lighter' },
-      title: () => 'The package is smaller than what is in it',
-      words: ({ package: packed, item, what }) =>
-        `The package, ${packed}, is ${what} than what is in it, ${item}`,
+      title: () => 'The package is smaller than the item',
+      words: ({ package: packed, item, what }) => `The package, ${packed}, is ${what} than the item, ${item}`,
     },
   },
   onListing,

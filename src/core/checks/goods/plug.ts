@@ -61,13 +61,13 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
   });
 }
 
-/** A plug that fits no socket of the country it is sold in. */
+/** A plug that fits no socket of the feed’s country. */
 export const plug: CheckModule<Facts> = {
   issues: {
     plug: {
-      about: 'A plug that fits no socket of the country it is sold in.',
+      about: 'A plug that fits no socket of the feed’s country.',
       severity: ['risk'],
-      on: 'fields filled from the plug',
+      on: 'fields with the plug',
       source: 'IEC TR 60083',
       example: { found: 'Type G', country: 'DE' },
       title: (label) => `${label} does not fit the country`,

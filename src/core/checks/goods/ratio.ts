@@ -38,7 +38,7 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
 export const ratio: CheckModule<Facts> = {
   issues: {
     ratio: {
-      about: 'One number divided by another lies outside what the sheet says.',
+      about: 'A ratio of two numbers outside the limits of the sheet.',
       severity: 'the sheet’s',
       on: 'pairs of numbers',
       example: { ratio: 0.3, words: 'The price per litre does not fit the volume' },

@@ -54,13 +54,13 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
 export const unlikely: CheckModule<Facts> = {
   issues: {
     unlikely: {
-      about: 'A measure that is rather written in the wrong unit than true.',
+      about: 'A measure that is probably in the wrong unit.',
       severity: ['risk'],
-      on: 'fields filled from weights and sizes',
+      on: 'fields with weights and sizes',
       example: { found: '600 kg', large: true },
-      title: (label) => `${label} is hardly true`,
+      title: (label) => `${label} is unlikely`,
       words: ({ found, large }, label) =>
-        `${label} “${found}” is very ${large ? 'much' : 'little'}; look at its unit`,
+        `${label} “${found}” is very ${large ? 'much' : 'little'}; check its unit`,
     },
   },
   onListing,

@@ -41,22 +41,21 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
 export const catalogHints: CheckModule<Facts> = {
   issues: {
     priceOutlier: {
-      about:
-        'A price is far from those of the items most like it, and would be like them with its decimal point moved.',
+      about: 'A price far from those of similar items that would match with its decimal point moved.',
       severity: ['risk'],
-      on: 'prices that are filled from the item’s',
+      on: 'prices with the item’s price as their source',
       example: { found: '189.00', usual: '18.90', alike: 7 },
-      title: (label) => `${label} is far from its likes`,
+      title: (label) => `${label} is far from similar items`,
       words: ({ found, usual, alike }, label) =>
-        `${label} ${found} is far from the ${usual} that is usual for ${alike} items like it; look at its decimal point`,
+        `${label} ${found} is far from the ${usual} usual for ${alike} similar items; check the decimal point`,
     },
     otherBrand: {
-      about: 'The brand of other items stands in the name, and not as what it fits.',
+      about: 'The name has another item’s brand, not as something it fits.',
       severity: ['risk'],
       on: 'titles',
       example: { found: 'Tarnholt' },
       title: (label) => `${label} names another brand`,
-      words: ({ found }, label) => `${label} names “${found}”, which is the brand of other items`,
+      words: ({ found }, label) => `${label} names “${found}”, the brand of other items`,
     },
   },
   onListing,

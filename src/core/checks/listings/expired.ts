@@ -44,17 +44,17 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
 export const expired: CheckModule<Facts> = {
   issues: {
     over: {
-      about: 'A day that has passed: to be sown by, the end of a sale, the day something is promised for.',
+      about: 'A date in the past: sow-by date, end of a sale, promised availability.',
       severity: ['risk'],
       on: 'days, prices and availability',
       example: { found: '2026-03-31', what: 'sowBy' },
-      title: (label) => `${label}: a day that has passed`,
+      title: (label) => `${label}: a date in the past`,
       words: ({ found, what }, label) =>
         what === 'sowBy'
           ? `${label}: ${found} has passed`
           : what === 'sale'
             ? `${label}: the sale ended on ${found}`
-            : `${label} promises it for ${found}, which has passed`,
+            : `${label} is promised for ${found}, which has passed`,
     },
   },
   onListing,

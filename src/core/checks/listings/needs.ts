@@ -74,20 +74,19 @@ function oneOfSets(
 export const needs: CheckModule<Facts> = {
   issues: {
     missing: {
-      about:
-        'A field that must be filled, everywhere or where a condition holds, is empty; or one that should be.',
+      about: 'A required or recommended field is empty.',
       severity: ['blocker', 'tip'],
-      on: 'fields with a need',
+      on: 'required and recommended fields',
       source: 'RFC 2119 for must and should',
       example: { need: 'must', because: 'clothing' },
       title: (label) => `${label} is missing`,
       words: ({ need, because }, label) =>
         need === 'must'
           ? `${label} is missing${because ? ` (${because})` : ''}`
-          : `${label} is advised and empty`,
+          : `${label} is recommended and empty`,
     },
     oneOfSets: {
-      about: 'Of several sets of fields one must be whole, such as a barcode, or brand and part number.',
+      about: 'One of several sets of fields is required in full, such as GTIN, or brand and part number.',
       severity: 'the sheet’s',
       on: 'the listing',
       example: {

@@ -20,11 +20,11 @@ const onListing = ({ own = [], predicate }: CheckContext): ListingCheck<Facts>[]
 export const ownChecks: CheckModule<Facts> = {
   issues: {
     own: {
-      about: 'What the merchant has said is wrong, where a condition of his holds.',
+      about: 'A check of your own, with its condition.',
       severity: ['blocker', 'risk', 'tip'],
-      on: 'the field it is said of',
+      on: 'the field of the check',
       example: { words: 'Pots above 40 EUR want a second picture' },
-      title: (label) => `${label}: a check of your own`,
+      title: (label) => `${label}: your own check`,
       words: ({ words }) => words,
     },
   },

@@ -79,49 +79,48 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
 export const priceAndStock: CheckModule<Facts> = {
   issues: {
     underCost: {
-      about: 'A price below what the item costs.',
+      about: 'A price below the cost of the item.',
       severity: ['risk'],
       on: 'prices',
       example: { price: '9.00', cost: '11.20' },
       title: (label) => `${label} is below cost`,
-      words: ({ price, cost }, label) => `${label} ${price} is below what the item costs, ${cost}`,
+      words: ({ price, cost }, label) => `${label} ${price} is below the cost of the item, ${cost}`,
     },
     salePrice: {
-      about: 'A sale that is no cheaper, or ends before it begins.',
+      about: 'A sale price that is not lower, or a sale that ends before it starts.',
       severity: ['risk'],
       on: 'prices',
       example: { reason: 'notBelow', found: '24.90' },
-      title: (label) => `${label}: the sale makes no sense`,
+      title: (label) => `${label}: sale price or dates are wrong`,
       words: ({ reason, found }, label) =>
         reason === 'dates'
-          ? `${label}: the sale ends before it begins, ${found}`
-          : `${label}: the sale price ${found} is not below it`,
+          ? `${label}: the sale ends before it starts, ${found}`
+          : `${label}: the sale price ${found} is not below the price`,
     },
     listPrice: {
       about: 'A list price that is not above the price, or many times it.',
       severity: ['risk'],
       on: 'prices',
       example: { list: '19.00', price: '24.90', far: false },
-      title: (label) => `${label}: the list price is no list price`,
+      title: (label) => `${label}: the list price is wrong`,
       words: ({ list, price, far }, label) =>
         far
           ? `${label}: the list price ${list} is many times ${price}`
           : `${label}: the list price ${list} is not above ${price}`,
     },
     stock: {
-      about:
-        'What is said of the stock and the pieces left disagree; or something is promised for later without a day.',
+      about: 'Availability contradicts the stock, or a later delivery has no date.',
       severity: ['risk'],
       on: 'availability',
       source: 'schema.org ItemAvailability',
       example: { reason: 'noneLeft', pieces: '0' },
-      title: (label) => `${label} and the pieces left disagree`,
+      title: (label) => `${label} contradicts the stock`,
       words: ({ reason, pieces }, label) =>
         reason === 'noneLeft'
-          ? `${label} says in stock, and ${pieces} are left`
+          ? `${label} is in stock, but the stock is ${pieces} are left`
           : reason === 'someLeft'
-            ? `${label} says out of stock, and ${pieces} are left`
-            : `${label} promises it for later, and no day is given`,
+            ? `${label} is out of stock, but the stock is ${pieces} are left`
+            : `${label} promises later delivery without a date`,
     },
   },
   onListing,

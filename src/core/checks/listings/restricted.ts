@@ -30,12 +30,12 @@ const onValue: ValueCheckMaker<Facts> = (field, { sheet, tree, met }) => {
 export const restricted: CheckModule<Facts> = {
   issues: {
     restricted: {
-      about: 'A branch takes listings only from merchants who handed in a document.',
+      about: 'A branch accepts listings only with a document of the merchant.',
       severity: ['blocker'],
       on: 'categories',
       example: { document: 'safety data sheet', words: 'Plant food is restricted' },
-      title: (label) => `${label} asks for a document`,
-      words: ({ document, words }) => `${words} (the document asked for: ${document})`,
+      title: (label) => `${label} requires a document`,
+      words: ({ document, words }) => `${words} (document: ${document})`,
     },
   },
   onValue,

@@ -26,13 +26,12 @@ function onListing({ sheet, reviews = [], predicate }: CheckContext): ListingChe
 export const review: CheckModule<Facts> = {
   issues: {
     review: {
-      about:
-        'A rule holds the listing back until a person has looked at it: waive it for the items that were.',
+      about: 'A rule holds the listing for review; waive it for reviewed items.',
       severity: ['blocker'],
       on: 'the listing',
       example: { words: 'a new brand' },
-      title: () => 'Held back to be looked at',
-      words: ({ words }) => `Held back to be looked at: ${words}`,
+      title: () => 'Held for review',
+      words: ({ words }) => `Held for review: ${words}`,
     },
   },
   onListing,

@@ -23,7 +23,7 @@ const othersIn = ({ others, count }: Shared): string =>
 export const sharedValues: CheckModule<Facts> = {
   issues: {
     duplicate: {
-      about: 'A value that may stand on one listing only stands on several. It cannot be taken lighter.',
+      about: 'A value that must be unique is on several listings. Its severity is fixed.',
       severity: ['blocker'],
       on: 'unique fields',
       source: 'GS1 General Specifications',
@@ -43,7 +43,7 @@ export const sharedValues: CheckModule<Facts> = {
         `${label} ${shared.found} is also on ${othersIn(shared)}; a GTIN names one item`,
     },
     sameTitle: {
-      about: 'Two listings have one title, letter case aside. It blocks nothing, whatever is said of it.',
+      about: 'Two listings have the same title, ignoring letter case. It never blocks.',
       severity: ['risk'],
       on: 'titles',
       example: { found: 'Glass cloche', others: ['QM-CLO-GLA-24'], count: 1 },
@@ -51,22 +51,20 @@ export const sharedValues: CheckModule<Facts> = {
       words: (shared, label) => `${label} is the same on ${othersIn(shared)}`,
     },
     samePicture: {
-      about:
-        'Items of different families have the same first picture, or one that was only scaled or saved anew. It blocks nothing, whatever is said of it.',
+      about: 'Items of different families have the same main picture. It never blocks.',
       severity: ['risk'],
       on: 'the main picture',
       example: { found: 'https://quillmoss.example/pictures/1.jpg', others: ['QM-CLO-GLA-24'], count: 1 },
       title: (label) => `${label} is the same on several families`,
-      words: (shared, label) => `${label} shows the same first picture as ${othersIn(shared)}`,
+      words: (shared, label) => `${label} has the same main picture as ${othersIn(shared)}`,
     },
     sameText: {
-      about:
-        'Items of different families have the same description. It blocks nothing, whatever is said of it.',
+      about: 'Items of different families have the same description. It never blocks.',
       severity: ['tip'],
       on: 'descriptions',
       example: { found: 'Keeps the sill dry.', others: ['QM-CLO-GLA-24'], count: 2 },
       title: (label) => `${label} is copied`,
-      words: (shared, label) => `${label} says the same as that of ${othersIn(shared)}`,
+      words: (shared, label) => `${label} is the same as that of ${othersIn(shared)}`,
     },
   },
 };

@@ -151,24 +151,24 @@ export const shopPage: CheckModule<Facts> = {
   issues: {
     shopPage: {
       about:
-        'The shop’s own page says another price, currency, availability, condition or number, has moved, is gone, or says nothing of the product.',
+        'The shop’s page shows another price, availability, condition or GTIN, has moved, or is missing.',
       severity: ['risk'],
       on: 'listings that lead to the shop',
       source: 'schema.org; Open Graph protocol',
       example: { what: 'price', page: '19.90 EUR', listing: '18.90 EUR' },
-      title: (label) => `${label}: the shop’s page says otherwise`,
+      title: (label) => `${label}: differs from the shop’s page`,
       words: ({ what, page, listing }, label) =>
         what === 'gone'
           ? `${label}: there is no page at ${listing}`
           : what === 'moved'
             ? `${label}: the page has moved to ${page}`
             : what === 'silent'
-              ? `${label}: the page says nothing of the product that a channel can read`
+              ? `${label}: the page has no product data that a channel can read`
               : what === 'currency'
-                ? `${label}: the shop’s page asks ${page}, not ${listing}`
+                ? `${label}: the shop’s page shows ${page}, not ${listing}`
                 : what === 'availability' || what === 'condition'
-                  ? `${label}: the shop’s page says ${termWords(page)}, the item ${termWords(listing)}`
-                  : `${label}: the shop’s page says ${page}, the listing ${listing}`,
+                  ? `${label}: the shop’s page shows ${termWords(page)}, the item ${termWords(listing)}`
+                  : `${label}: the shop’s page shows ${page}, the listing ${listing}`,
     },
   },
   onListing,

@@ -28,13 +28,13 @@ function onListing({ sheet }: CheckContext): ListingCheck<Facts>[] {
 export const fewPictures: CheckModule<Facts> = {
   issues: {
     fewPictures: {
-      about: 'Fewer pictures than are advised.',
+      about: 'Fewer pictures than recommended.',
       severity: ['tip'],
       on: 'pictures',
       example: { found: 2, advised: 5 },
       title: () => 'Few pictures',
       words: ({ found, advised }) =>
-        `${found} ${found === 1 ? 'picture' : 'pictures'}; ${advised} are advised`,
+        `${found} ${found === 1 ? 'picture' : 'pictures'}; ${advised} are recommended`,
     },
   },
   onListing,

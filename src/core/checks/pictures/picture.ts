@@ -15,7 +15,7 @@ const onValue: ValueCheckMaker<Facts> = (field, { seen }) => {
 export const picture: CheckModule<Facts> = {
   issues: {
     picture: {
-      about: 'A picture was looked at and cannot be read.',
+      about: 'A picture cannot be read.',
       severity: ['blocker'],
       on: 'pictures',
       example: { found: 'https://quillmoss.example/pictures/1.jpg' },

@@ -51,47 +51,45 @@ const onValue: ValueCheckMaker<Facts> = (field, { sheet, seen }) => {
 export const pictureFacts: CheckModule<Facts> = {
   issues: {
     pictureFormat: {
-      about: 'A picture was measured and is of a format that the channel does not take.',
+      about: 'A picture in a format the channel does not accept.',
       severity: ['blocker', 'risk'],
       on: 'pictures',
       example: { found: 'gif', takes: ['jpeg', 'png'] },
-      title: (label) => `${label} has a format not taken here`,
+      title: (label) => `${label} has a format that is not accepted`,
       words: ({ found, takes }, label) =>
-        `${label} is a ${found.toUpperCase()}; taken are ${takes.map((one) => one.toUpperCase()).join(', ')}`,
+        `${label} is a ${found.toUpperCase()}; accepted are ${takes.map((one) => one.toUpperCase()).join(', ')}`,
     },
     pictureSize: {
-      about:
-        'A picture was measured and its longest side is shorter or longer than the channel takes or advises.',
+      about: 'A picture smaller or larger than the channel accepts or recommends.',
       severity: ['blocker', 'risk', 'tip'],
       on: 'pictures',
       example: { found: '320 × 320', least: 1000 },
       title: (label) => `${label} has the wrong size`,
       words: ({ found, least, most, advised }, label) =>
         least !== undefined
-          ? `${label} is ${found} pixels; ${least} along the longest side are the least`
+          ? `${label} is ${found} pixels; ${least} on the longest side is the minimum`
           : most !== undefined
-            ? `${label} is ${found} pixels; ${most} along the longest side are the most`
-            : `${label} is ${found} pixels; ${advised} along the longest side are advised`,
+            ? `${label} is ${found} pixels; ${most} on the longest side is the maximum`
+            : `${label} is ${found} pixels; ${advised} on the longest side is recommended`,
     },
     pictureBeside: {
       about:
-        'Words or a frame were put on the main picture, where the channel takes the thing alone. Looked for on a white ground, and beside the thing: what is printed on it is part of it.',
+        'Text or a frame on the main picture, where the channel wants the product alone. Print on the product itself is fine.',
       severity: ['risk'],
       on: 'the main picture',
       example: { found: ['words'] },
-      title: (label) => `${label} does not show the thing alone`,
+      title: (label) => `${label} shows more than the product`,
       words: ({ found }, label) =>
-        `${label} shows ${found.map((one) => overlayLabels[one]).join(' and ')} beside the thing`,
+        `${label} shows ${found.map((one) => overlayLabels[one]).join(' and ')} beside the product`,
     },
     pictureGround: {
-      about:
-        'The border of the main picture is not as white as the channel asks: a grey ground, or something that runs to the edge.',
+      about: 'The border of the main picture is not as white as the channel requires.',
       severity: ['risk'],
       on: 'the main picture',
       example: { found: 0.12, wanted: 0.98 },
       title: (label) => `${label} is not on white`,
       words: ({ found, wanted }, label) =>
-        `${label}: ${Math.floor(found * 100)} % of its border is white; ${Math.round(wanted * 100)} % are asked for`,
+        `${label}: ${Math.floor(found * 100)} % of its border is white; ${Math.round(wanted * 100)} % are required`,
     },
   },
   onValue,

@@ -30,14 +30,14 @@ function onListing({ sheet, fieldAt }: CheckContext): ListingCheck<Facts>[] {
 export const pictureQuery: CheckModule<Facts> = {
   issues: {
     pictureQuery: {
-      about: 'A picture’s address ends in a query (“?v=3”): many channels refuse such addresses.',
+      about: 'A picture’s address ends in a query (“?v=3”). Many channels reject such addresses.',
       severity: ['risk'],
       on: 'pictures',
       source: 'common practice, no source',
       example: { found: 'https://shop.example/pot.jpg?v=3', count: 1 },
       title: (label) => `${label} with a query in its address`,
       words: ({ found, count }, label) =>
-        `${label} has ${count === 1 ? 'an address' : `${count} addresses`} with a query, such as ${found}: many channels refuse these; the step “without query” removes it`,
+        `${label} has ${count === 1 ? 'an address' : `${count} addresses`} with a query, such as ${found}: many channels reject these; the step “without query” removes it`,
     },
   },
   onListing,

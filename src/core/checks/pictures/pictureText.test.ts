@@ -28,11 +28,11 @@ const stated = (...texts: (string | undefined)[]) =>
   );
 
 test.each([
-  ['ridge POT 0', 'Picture text says no more than the title'],
-  ['IMG_4711', 'Picture text “IMG_4711” is the name of a file'],
-  ['pot-moss-1.jpg', 'Picture text “pot-moss-1.jpg” is the name of a file'],
-  ['Produktbild', 'Picture text “Produktbild” says nothing of what the picture shows'],
-  ['Zdjęcie produktu', 'Picture text “Zdjęcie produktu” says nothing of what the picture shows'],
+  ['ridge POT 0', 'Picture text only repeats the title'],
+  ['IMG_4711', 'Picture text “IMG_4711” is a file name'],
+  ['pot-moss-1.jpg', 'Picture text “pot-moss-1.jpg” is a file name'],
+  ['Produktbild', 'Picture text “Produktbild” does not describe the picture'],
+  ['Zdjęcie produktu', 'Picture text “Zdjęcie produktu” does not describe the picture'],
 ])('“%s” does not tell what the picture shows', (text, words) => {
   expect(stated(text)).toEqual([[words]]);
 });
@@ -50,6 +50,6 @@ test('one text on pictures of several items is told on each of them', () => {
   const [one, two, other] = stated('A pot on a sill', 'a pot on a sill ', 'A can beside a fern');
   expect(one).toHaveLength(1);
   expect(two).toHaveLength(1);
-  expect(one?.[0]).toContain('says the same as that of');
+  expect(one?.[0]).toContain('is the same as that of');
   expect(other).toEqual([]);
 });

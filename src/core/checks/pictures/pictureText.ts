@@ -46,17 +46,16 @@ function onListing({ sheet, fieldAt }: CheckContext): ListingCheck<Facts>[] {
 export const pictureText: CheckModule<Facts> = {
   issues: {
     pictureText: {
-      about:
-        'An alternative text that does not tell what the picture shows: the title again, the name of a file, or “picture”.',
+      about: 'An alternative text that does not describe the picture: the title, a file name, or “picture”.',
       severity: ['tip'],
       on: 'alternative texts',
       source: 'WCAG 2.2, success criterion 1.1.1 (failure F30)',
       example: { found: 'IMG_4711.jpg', says: 'file' },
-      title: (label) => `${label} does not say what the picture shows`,
+      title: (label) => `${label} does not describe the picture`,
       words: ({ found, says }, label) =>
         says === 'title'
-          ? `${label} says no more than the title`
-          : `${label} “${found}” ${says === 'file' ? 'is the name of a file' : 'says nothing of what the picture shows'}`,
+          ? `${label} only repeats the title`
+          : `${label} “${found}” ${says === 'file' ? 'is a file name' : 'does not describe the picture'}`,
     },
   },
   onListing,

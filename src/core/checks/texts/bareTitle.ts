@@ -36,13 +36,13 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
 export const bareTitle: CheckModule<Facts> = {
   issues: {
     bareTitle: {
-      about: 'A title that says no more than the brand or a code.',
+      about: 'A title of only the brand or a code.',
       severity: ['risk'],
       on: 'titles',
       example: { found: 'Tarnholt', what: 'brand' },
-      title: (label) => `${label} says too little`,
+      title: (label) => `${label} has too little content`,
       words: ({ found, what }, label) =>
-        `${label} “${found}” says only ${what === 'brand' ? 'the brand' : what === 'sku' ? 'your SKU' : what === 'mpn' ? 'the part number' : 'the barcode'}`,
+        `${label} “${found}” is only ${what === 'brand' ? 'the brand' : what === 'sku' ? 'your SKU' : what === 'mpn' ? 'the part number' : 'the barcode'}`,
     },
   },
   onListing,

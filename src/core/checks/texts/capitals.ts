@@ -23,7 +23,7 @@ const onValue: ValueCheckMaker<Facts> = (field) => {
 export const capitals: CheckModule<Facts> = {
   issues: {
     capitals: {
-      about: 'Words are written in capitals that are no names.',
+      about: 'Words in capitals that are not names.',
       severity: ['risk'],
       on: 'titles',
       example: { found: 'BEST POT EVER' },

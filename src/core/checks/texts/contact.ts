@@ -32,11 +32,11 @@ const onValue: ValueCheckMaker<Facts> = (field) => {
 export const contact: CheckModule<Facts> = {
   issues: {
     contact: {
-      about: 'A text says how to reach the merchant elsewhere.',
+      about: 'A text with contact details of the merchant.',
       severity: ['risk'],
       on: 'texts',
       example: { found: 'shop@quillmoss.example', what: 'email' },
-      title: (label) => `${label} says how to reach the merchant`,
+      title: (label) => `${label} has contact details`,
       words: ({ found, what }, label) =>
         `${label} holds ${what === 'address' ? 'an address' : what === 'email' ? 'an email address' : 'a telephone number'}: “${found}”`,
     },

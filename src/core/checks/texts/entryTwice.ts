@@ -19,15 +19,15 @@ const onValue: ValueCheckMaker<Facts> = (field) => {
   };
 };
 
-/** A list that holds an entry twice: a highlight said again, a picture shown again. */
+/** A list that repeats an entry: a highlight said again, a picture shown again. */
 export const entryTwice: CheckModule<Facts> = {
   issues: {
     entryTwice: {
-      about: 'A list that holds an entry twice.',
+      about: 'A list with a repeated entry.',
       severity: ['tip'],
       on: 'lists and pictures',
       example: { found: 'Felt feet' },
-      title: (label) => `${label} holds an entry twice`,
+      title: (label) => `${label} repeats an entry`,
       words: ({ found }, label) => `${label} holds “${found}” twice`,
     },
   },

@@ -29,15 +29,15 @@ const onValue: ValueCheckMaker<Facts> = (field) => {
 export const garbled: CheckModule<Facts> = {
   issues: {
     garbled: {
-      about: 'Signs of a wrong encoding, or markup that a shopper sees.',
+      about: 'Characters of a wrong encoding, or visible markup.',
       severity: ['risk'],
       on: 'texts',
       example: { found: 'Ã¼', reason: 'encoding' },
-      title: (label) => `${label} holds what a shopper cannot read`,
+      title: (label) => `${label} has unreadable characters`,
       words: ({ found, reason }, label) =>
         reason === 'encoding'
-          ? `${label} holds “${found}”: its text was read in the wrong encoding`
-          : `${label} holds “${found}”, which a shopper sees as it stands`,
+          ? `${label} holds “${found}”: the text was read in the wrong encoding`
+          : `${label} holds “${found}”, which shoppers would see`,
     },
   },
   onValue,

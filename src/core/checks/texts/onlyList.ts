@@ -24,12 +24,12 @@ const onValue: ValueCheckMaker<Facts> = (field) => {
 export const onlyList: CheckModule<Facts> = {
   issues: {
     onlyList: {
-      about: 'A description that is a list and nothing else.',
+      about: 'A description that is only a list.',
       severity: ['tip'],
       on: 'descriptions',
       example: {},
       title: (label) => `${label} is only a list`,
-      words: (_facts, label) => `${label} is only a list; a sentence before it says what the thing is`,
+      words: (_facts, label) => `${label} is only a list; add a sentence that describes the product`,
     },
   },
   onValue,

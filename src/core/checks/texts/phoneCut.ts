@@ -31,7 +31,7 @@ function onListing({ sheet, fieldAt, slotOf }: CheckContext): ListingCheck<Facts
 export const phoneCut: CheckModule<Facts> = {
   issues: {
     phoneCut: {
-      about: 'What the product is called stands behind the place where a phone cuts the title.',
+      about: 'The product name starts after the point where a phone cuts the title.',
       severity: ['tip'],
       on: 'titles',
       example: { at: 70, first: 'Ridge' },

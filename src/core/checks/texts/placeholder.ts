@@ -39,12 +39,12 @@ const onValue: ValueCheckMaker<Facts> = (field) => {
 export const placeholder: CheckModule<Facts> = {
   issues: {
     placeholder: {
-      about: 'A value that says nothing, such as n/a.',
+      about: 'A placeholder value, such as n/a.',
       severity: ['risk'],
       on: 'brands, part numbers, titles and descriptions',
       example: { found: 'n/a' },
-      title: (label) => `${label} says nothing`,
-      words: ({ found }, label) => `${label} “${found}” says nothing; leave it empty`,
+      title: (label) => `${label} is a placeholder`,
+      words: ({ found }, label) => `${label} “${found}” is a placeholder; leave it empty`,
     },
   },
   onValue,

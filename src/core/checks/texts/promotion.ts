@@ -43,12 +43,12 @@ const onValue: ValueCheckMaker<Facts> = (field) => {
 export const promotion: CheckModule<Facts> = {
   issues: {
     promotion: {
-      about: 'A text talks of price or delivery.',
+      about: 'A text mentions price or delivery.',
       severity: ['blocker', 'risk'],
       on: 'titles and other texts',
       example: { found: 'free shipping' },
-      title: (label) => `${label} talks of price or delivery`,
-      words: ({ found }, label) => `${label} talks of price or delivery: “${found}”`,
+      title: (label) => `${label} mentions price or delivery`,
+      words: ({ found }, label) => `${label} mentions price or delivery: “${found}”`,
     },
   },
   onValue,

@@ -20,12 +20,12 @@ const onValue: ValueCheckMaker<Facts> = (field) => {
 export const symbols: CheckModule<Facts> = {
   issues: {
     symbols: {
-      about: 'Signs that only catch the eye.',
+      about: 'Characters used only for attention.',
       severity: ['risk', 'tip'],
       on: 'texts',
       example: { found: '★' },
-      title: (label) => `${label} holds signs that only catch the eye`,
-      words: ({ found }, label) => `${label} holds “${found}”, which only catches the eye`,
+      title: (label) => `${label} has characters used only for attention`,
+      words: ({ found }, label) => `${label} holds “${found}”, used only for attention`,
     },
   },
   onValue,

@@ -37,11 +37,11 @@ const onValue: ValueCheckMaker<Facts> = (field) => {
 export const wordTwice: CheckModule<Facts> = {
   issues: {
     wordTwice: {
-      about: 'A word stands twice.',
+      about: 'A repeated word.',
       severity: ['tip'],
       on: 'titles',
       example: { found: 'glass' },
-      title: (label) => `${label} says a word twice`,
+      title: (label) => `${label} repeats a word`,
       words: ({ found }, label) => `${label} says “${found}” twice`,
     },
   },

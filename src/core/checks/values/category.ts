@@ -23,7 +23,7 @@ const onValue: ValueCheckMaker<Facts> = (field, { tree }) => {
 export const category: CheckModule<Facts> = {
   issues: {
     category: {
-      about: 'A place is a branch, or is not in the channel’s tree.',
+      about: 'A category is a branch, or is not in the channel’s tree.',
       severity: ['blocker'],
       on: 'categories',
       example: { found: '11000', reason: 'branch' },

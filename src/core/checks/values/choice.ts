@@ -16,13 +16,13 @@ const onValue: ValueCheckMaker<Facts> = (field) => {
 export const choice: CheckModule<Facts> = {
   issues: {
     choice: {
-      about: 'A word is none of those that the channel takes.',
+      about: 'A value that is not among the channel’s choices.',
       severity: ['blocker'],
       on: 'choice fields',
       example: { found: 'moss', choices: 14 },
-      title: (label) => `${label} uses words not taken here`,
+      title: (label) => `${label} uses values the channel does not accept`,
       words: ({ found, choices }, label) =>
-        `${label} “${found}” is not one of the ${choices} words taken here`,
+        `${label} “${found}” is not one of the ${choices} accepted values`,
     },
   },
   onValue,

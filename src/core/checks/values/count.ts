@@ -21,16 +21,16 @@ const onValue: ValueCheckMaker<Facts> = (field) => {
 export const count: CheckModule<Facts> = {
   issues: {
     tooFew: {
-      about: 'A list has fewer values than it must.',
+      about: 'A list has fewer values than required.',
       severity: ['blocker', 'risk'],
       on: 'lists',
       example: { found: 1, least: 3 },
       title: (label) => `${label}: too few`,
       words: ({ found, least }, label) =>
-        `${label} has ${found} ${found === 1 ? 'value' : 'values'}; ${least} are the least`,
+        `${label} has ${found} ${found === 1 ? 'value' : 'values'}; ${least} is the minimum`,
     },
     tooMany: {
-      about: 'A list has more values than are taken.',
+      about: 'A list has more values than allowed.',
       severity: ['blocker'],
       on: 'lists',
       example: { found: 9, most: 5 },

@@ -40,7 +40,7 @@ const onValue: ValueCheckMaker<Facts> = (field) => {
 export const form: CheckModule<Facts> = {
   issues: {
     number: {
-      about: 'What should be a number is none.',
+      about: 'A value that should be a number is not.',
       severity: ['blocker'],
       on: 'numbers',
       example: { found: 'many' },
@@ -48,7 +48,7 @@ export const form: CheckModule<Facts> = {
       words: ({ found }, label) => `${label} “${found}” is not a number`,
     },
     range: {
-      about: 'A number lies below or above what is taken.',
+      about: 'A number below or above the limits.',
       severity: ['blocker'],
       on: 'numbers with bounds',
       example: { found: '-1', least: 0, most: undefined },
@@ -65,7 +65,7 @@ export const form: CheckModule<Facts> = {
       words: ({ found }, label) => `${label} “${found}” is not a whole number`,
     },
     date: {
-      about: 'What should be a date is none.',
+      about: 'A value that should be a date is not.',
       severity: ['blocker'],
       on: 'dates',
       source: 'RFC 3339',
@@ -74,7 +74,7 @@ export const form: CheckModule<Facts> = {
       words: ({ found }, label) => `${label} “${found}” is not a date such as 2027-03-31`,
     },
     pattern: {
-      about: 'A text has not the form that the sheet asks for.',
+      about: 'A text does not match the pattern of the sheet.',
       severity: ['blocker'],
       on: 'fields with a pattern',
       example: { found: 'x', words: 'letters and digits, 8 of them' },

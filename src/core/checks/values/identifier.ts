@@ -6,13 +6,13 @@ interface Facts {
 }
 
 const identifierReasons: Record<string, string> = {
-  checkdigit: 'its check digit does not hold',
+  checkdigit: 'its check digit is wrong',
   length: 'no identifier has that many digits',
-  characters: 'it holds signs other than digits',
-  restricted: 'its prefix is kept for use inside one company',
+  characters: 'it has characters other than digits',
+  restricted: 'its prefix is for use inside one company',
   zeros: 'it is nothing but zeros',
   coupon: 'its prefix is for coupons',
-  example: 'it is an example that many copy',
+  example: 'it is a common example number',
 };
 
 /** Numbers that stand in examples, with check digits that hold. */
@@ -41,7 +41,7 @@ const onValue: ValueCheckMaker<Facts> = (field) => {
 export const identifier: CheckModule<Facts> = {
   issues: {
     identifier: {
-      about: 'A number has a wrong check digit or length, or a prefix that no listing may have.',
+      about: 'A GTIN with a wrong check digit, length or prefix.',
       severity: ['blocker'],
       on: 'identifiers',
       source: 'GS1 General Specifications; ISBN Users’ Manual',

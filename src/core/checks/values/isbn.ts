@@ -36,7 +36,7 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
 export const isbn: CheckModule<Facts> = {
   issues: {
     isbn: {
-      about: 'A book whose number is no ISBN, or an ISBN on what is no book.',
+      about: 'A book without an ISBN, or an ISBN on another product.',
       severity: ['risk'],
       on: 'identifiers',
       source: 'ISBN Users’ Manual',
@@ -44,8 +44,8 @@ export const isbn: CheckModule<Facts> = {
       title: (label) => `${label}: books and ISBN disagree`,
       words: ({ found, reason }, label) =>
         reason === 'noBook'
-          ? `${label} ${found} is an ISBN, and the item is no book`
-          : `${label} ${found} is no ISBN, and the item is a book`,
+          ? `${label} ${found} is an ISBN, but the item is not a book`
+          : `${label} ${found} is not an ISBN, but the item is a book`,
     },
   },
   onListing,

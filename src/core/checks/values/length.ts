@@ -32,7 +32,7 @@ const onValue: ValueCheckMaker<Facts> = (field) => {
 export const length: CheckModule<Facts> = {
   issues: {
     tooLong: {
-      about: 'A text is longer than the channel takes, in its own measure.',
+      about: 'A text is longer than the channel allows.',
       severity: ['blocker'],
       on: 'fields with a length',
       source: 'UAX #29 for graphemes, RFC 3629 for bytes',
@@ -41,7 +41,7 @@ export const length: CheckModule<Facts> = {
       words: ({ length, most, measure }, label) => `${label} has ${length} ${measure}; ${most} are allowed`,
     },
     tooShort: {
-      about: 'A text is shorter than the least, or than what is advised.',
+      about: 'A text is shorter than the minimum or the recommendation.',
       severity: ['blocker', 'tip'],
       on: 'fields with a length',
       example: { length: 12, least: 50, measure: 'characters', advised: false },

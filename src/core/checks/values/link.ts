@@ -32,8 +32,7 @@ const onValue: ValueCheckMaker<Facts> = (field) => {
 export const link: CheckModule<Facts> = {
   issues: {
     link: {
-      about:
-        'An address is none, does not begin with https, holds a space, is of one visit, or of one’s own network.',
+      about: 'An address is invalid, not https, has a space, belongs to one visit or to a private network.',
       severity: ['blocker', 'risk'],
       on: 'links and pictures',
       source: 'WHATWG URL',
@@ -43,11 +42,11 @@ export const link: CheckModule<Facts> = {
         reason === 'space'
           ? `${label} “${found}” has a space in it`
           : reason === 'session'
-            ? `${label} “${found}” is of one visit and is gone with it`
+            ? `${label} “${found}” belongs to a single visit and will stop working`
             : reason === 'inside'
               ? `${label} “${found}” is reached from your own network only`
               : reason === 'scheme'
-                ? `${label} “${found}” does not begin with https://`
+                ? `${label} “${found}” does not start with https://`
                 : `${label} “${found}” is not a valid address`,
     },
   },

@@ -26,19 +26,19 @@ const onValue: ValueCheckMaker<Facts> = (field) => {
 export const measure: CheckModule<Facts> = {
   issues: {
     measure: {
-      about: 'A measure has no unit, one that is not taken, another form, or is zero.',
+      about: 'A measure without a unit, with a wrong unit or form, or zero.',
       severity: ['blocker'],
       on: 'measures',
       source: 'Unicode CLDR for units',
       example: { found: '14', reason: 'noUnit', units: ['cm', 'mm'] },
-      title: (label) => `${label} is not a measure taken here`,
+      title: (label) => `${label} is not an accepted measure`,
       words: ({ found, reason, units }, label) =>
         reason === 'zero'
           ? `${label} “${found}” is not above zero`
           : reason === 'noUnit'
             ? `${label} “${found}” has no unit`
             : reason === 'unit'
-              ? `${label} “${found}” is in a unit not taken here; taken are ${units.join(', ')}`
+              ? `${label} “${found}” has a unit that is not accepted; accepted are ${units.join(', ')}`
               : `${label} “${found}” is not a number with a unit, such as 1.2 ${units[0] ?? 'kg'}`,
     },
   },

@@ -29,7 +29,7 @@ const onValue: ValueCheckMaker<Facts> = (field, { currency }) => {
 export const money: CheckModule<Facts> = {
   issues: {
     money: {
-      about: 'An amount has another form or currency, none, or is zero.',
+      about: 'An amount with a wrong form or currency, or zero.',
       severity: ['blocker', 'risk'],
       on: 'prices',
       source: 'ISO 4217',
@@ -41,7 +41,7 @@ export const money: CheckModule<Facts> = {
           : reason === 'zero'
             ? `${label} is zero`
             : reason === 'noCurrency'
-              ? `${label} “${found}” names no currency, and neither its item nor the catalog does`
+              ? `${label} “${found}” names no currency, and neither the item nor the catalog does`
               : `${label} “${found}” is not an amount with currency, such as 24.90 ${currency}`,
     },
   },

@@ -13,13 +13,12 @@ const onValue: ValueCheckMaker<Facts> = (field) => (value, report) => {
 export const truncated: CheckModule<Facts> = {
   issues: {
     cut: {
-      about: 'A value grew past the longest there may be and was cut.',
+      about: 'A value grew past the maximum length and was cut.',
       severity: ['blocker'],
       on: 'all fields',
       example: {},
       title: (label) => `${label} grew too long`,
-      words: (_facts, label) =>
-        `${label} grew past the longest a value may be and was cut; look at its steps`,
+      words: (_facts, label) => `${label} grew past the maximum length and was cut; check its steps`,
     },
   },
   onValue,

@@ -15,7 +15,7 @@ const onValue: ValueCheckMaker<Facts> = (field) => {
 export const yesNo: CheckModule<Facts> = {
   issues: {
     yesNo: {
-      about: 'What should be yes or no is neither.',
+      about: 'A value that should be yes or no is neither.',
       severity: ['blocker'],
       on: 'yes or no',
       example: { found: 'maybe' },

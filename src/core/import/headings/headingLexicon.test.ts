@@ -143,6 +143,6 @@ describe('what was settled in another source', () => {
     );
     expect(emptied.matched.map(({ column }) => column)).not.toContain('Preis');
     expect(emptied.fits.get('Preis')?.[0]).toMatchObject({ attribute: 'price' });
-    expect(emptied.fits.get('Preis')?.[0]?.reasons).toContain('“Preis” fills nothing in Price list');
+    expect(emptied.fits.get('Preis')?.[0]?.reasons).toContain('“Preis” was not imported in Price list');
   });
 });

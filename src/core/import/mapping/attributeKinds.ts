@@ -128,9 +128,9 @@ function choiceWeight({ sample, yesNo }: Evidence, { code, terms = [] }: Attribu
   // "Discontinued: yes" is no stock state: what is only said with yes and no needs its heading to say what of.
   if (yesNo > 0.6) return { weight: 0 };
   const ofStandard = code === 'availability' || code === 'itemCondition';
-  if (ofStandard && known > 0.6) return { weight: 60, reason: 'the cells are its words' };
+  if (ofStandard && known > 0.6) return { weight: 60, reason: 'the cells match its values' };
   if (ofStandard && known === 0) return { weight: -35 };
-  return known > 0.6 ? { weight: 15, reason: 'the cells are its words' } : undefined;
+  return known > 0.6 ? { weight: 15, reason: 'the cells match its values' } : undefined;
 }
 
 /** What programs call the records of what is sold, in the nine languages. */
@@ -147,7 +147,10 @@ export function valueWeight(attribute: Attribute, evidence: Evidence): Weight {
       // Days written in digits pass the check digit now and then, and all of a column's are often one day.
       if (evidence.date > 0.5) return { weight: -50 };
       return evidence.gtin > 0.7
-        ? { weight: 85, reason: `the check digit holds in ${Math.round(evidence.gtin * 100)} % of the cells` }
+        ? {
+            weight: 85,
+            reason: `the check digit is right in ${Math.round(evidence.gtin * 100)} % of the cells`,
+          }
         : { weight: evidence.gtin > 0.3 ? 10 : -40 };
     case 'sku':
       // Several numbers are those of several things, and what is said in words is a name.

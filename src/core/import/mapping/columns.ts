@@ -140,7 +140,7 @@ export function readColumns(
       const at = result.findIndex(({ attribute }) => attribute === one.attribute);
       const before = result[at];
       const other = before && languageOf(before.column);
-      const reasons = [...one.reasons, `“${column}” says the language`];
+      const reasons = [...one.reasons, `“${column}” names the language`];
       if (language === main && before && other !== undefined && other !== main) {
         // The column in the main language fills the attribute itself.
         result[at] = { ...before, column, reasons };
@@ -163,7 +163,7 @@ export function readColumns(
         ...alike,
         column,
         attribute,
-        reasons: [...alike.reasons, `“${column}” says the language`],
+        reasons: [...alike.reasons, `“${column}” names the language`],
       });
     }
   return { matched: result.sort((a, b) => b.score - a.score), fits };
@@ -283,7 +283,7 @@ function matchColumns(
     const own: ColumnSuggestion[] = [];
     attributes.forEach((attribute, i) => {
       const { likeness, name } = likenesses[i] as { likeness: number; name: string };
-      const reasons = likeness >= 0.4 ? [`“${column}” is like “${name}”`] : [];
+      const reasons = likeness >= 0.4 ? [`“${column}” is similar to “${name}”`] : [];
       const { weight: byValues, reason } = valueWeight(attribute, evidence);
       // "New" again and again, under a heading that says nothing of a condition, may be what is done with the rows.
       const oneWord = likeness < 0.4 && new Set(evidence.sample).size === 1;
@@ -298,7 +298,7 @@ function matchColumns(
       const stated = likeness >= 0.4 ? likeness * 75 : 0;
       const was = before.find((one) => one.attribute === attribute.code);
       if (was) reasons.unshift(`“${column}” is ${attribute.label} in ${was.where}`);
-      else if (emptied) reasons.push(`“${column}” fills nothing in ${emptied.where}`);
+      else if (emptied) reasons.push(`“${column}” was not imported in ${emptied.where}`);
       const wasAnother = onlyEmptied ? wasNothing : wasOther;
       const taught = before.length === 0 ? 0 : was ? Math.max(wasThis, 75 + wasThis - stated) : -wasAnother;
       const score = Math.min(100, Math.round(stated + named + net + taught));
@@ -328,7 +328,7 @@ function keyAtLeast(found: readonly ColumnSuggestion[]): ColumnSuggestion[] {
   if (!part || found.some(({ attribute }) => attribute === 'sku')) return [...found];
   return found.map((one) =>
     one === part
-      ? { ...one, attribute: 'sku', reasons: [...one.reasons, 'nothing else tells the items apart'] }
+      ? { ...one, attribute: 'sku', reasons: [...one.reasons, 'no other column identifies the items'] }
       : one,
   );
 }
@@ -348,7 +348,7 @@ function nameAtLeast(
       ? {
           ...one,
           attribute: 'name',
-          reasons: [...one.reasons, 'its texts are as short as names, and nothing else is one'],
+          reasons: [...one.reasons, 'its texts are short like names, and no other column is a name'],
         }
       : one,
   );

@@ -62,7 +62,7 @@ export function gtinDamage(cell: string): Proposal | undefined {
       damage: 'scientific',
       from: cell,
       to: undefined,
-      reason: `written in scientific notation: ${Math.min(digits.length, length)} of ${length} digits survived`,
+      reason: `written in scientific notation: ${Math.min(digits.length, length)} of ${length} digits are left`,
     };
   }
   if (/^\d{6,12}$/.test(clean) && readIdentifier(clean).normal === '') {
@@ -75,23 +75,19 @@ export function gtinDamage(cell: string): Proposal | undefined {
             damage: 'leadingZeros',
             from: cell,
             to: restored,
-            reason: `with ${length - clean.length} leading ${length - clean.length === 1 ? 'zero' : 'zeros'} the check digit holds`,
+            reason: `with ${length - clean.length} leading ${length - clean.length === 1 ? 'zero' : 'zeros'} the check digit is right`,
           };
       }
   }
   // Told, never repaired: which digit is wrong cannot be known.
   if (/^(\d{8}|\d{12,14})$/.test(clean) && !checkDigitHolds(clean))
-    return { damage: 'checkDigit', from: cell, to: undefined, reason: 'the check digit does not hold' };
+    return { damage: 'checkDigit', from: cell, to: undefined, reason: 'the check digit is wrong' };
   return undefined;
 }
 
 /** What spreadsheets leave around a code's digits, which stand in the first group, each with its reason. */
 const rewritten: readonly (readonly [Damage, RegExp, string])[] = [
-  [
-    'apostrophe',
-    /^['’`´](\d[\d .-]*\d|\d)$/,
-    'a mark in front that keeps a spreadsheet from reading a number',
-  ],
+  ['apostrophe', /^['’`´](\d[\d .-]*\d|\d)$/, 'a leading apostrophe'],
   ['decimalZero', /^(\d{2,14})[.,]0{1,2}$/, 'a code that was kept as a number with decimals'],
 ];
 
@@ -131,7 +127,7 @@ export const sheetErrorDamage = (cell: string): Proposal | undefined =>
         damage: 'sheetError',
         from: cell.trim(),
         to: undefined,
-        reason: 'a spreadsheet could not work it out; read as empty',
+        reason: 'a spreadsheet error; read as empty',
       }
     : undefined;
 
@@ -239,11 +235,11 @@ export function stockDamage(cell: string): Proposal | undefined {
   // No stock takes more to say.
   if (cell.length > 60) return undefined;
   const many = atLeast.exec(cell.trim());
-  if (many) return found(many[1] ?? many[2], 'it says that there are so many at least');
+  if (many) return found(many[1] ?? many[2], 'the stock is a minimum (“more than …”)');
   const state = stateOf(cell.trim());
   if (state === 'OutOfStock' || state === 'SoldOut' || state === 'Discontinued')
-    return found('0', 'it says that there are none');
-  return state === undefined ? undefined : found(undefined, 'it does not say how many');
+    return found('0', 'the stock is in words: none');
+  return state === undefined ? undefined : found(undefined, 'the stock is in words, without a number');
 }
 
 /** The look that fits an attribute: its GTIN, a code, a stock, or text. */
@@ -276,7 +272,7 @@ export function decimalDamage(cell: string, sign: ',' | '.'): Proposal | undefin
     damage: 'decimalSign',
     from: cell,
     to: cell.replace(/[.,]/g, (one) => (one === sign ? other : sign)),
-    reason: `the column writes decimals with a ${sign === ',' ? 'comma' : 'point'}; here the signs are swapped`,
+    reason: `the column writes decimals with a ${sign === ',' ? 'comma' : 'point'}; here they are swapped`,
   };
 }
 

@@ -29,22 +29,22 @@ export const importMappingSchema = z.strictObject({
     .optional()
     .meta({ description: 'where columns of fixed width begin; 0 is the first sign of a line' }),
   escapes: z.literal('backslash').optional().meta({
-    description: 'how delimited text writes signs that would part it; doubled quotation marks where left out',
+    description: 'how delimited text escapes separators; doubled quotation marks by default',
   }),
   begins: z.string().optional().meta({
     description:
       'the name that each block begins with, in text with a line a value; empty where empty lines part them',
   }),
   sheet: z.string().optional().meta({ description: 'the sheet of a workbook' }),
-  headingRow: z.number().int().positive().optional().meta({ description: 'the first row where left out' }),
+  headingRow: z.number().int().positive().optional().meta({ description: 'the first row by default' }),
   headingLines: z
     .union([z.literal(1), z.literal(2)])
     .optional()
-    .meta({ description: 'rows of the heading; one where left out' }),
+    .meta({ description: 'rows of the heading; one by default' }),
   shortRows: z
     .boolean()
     .optional()
-    .meta({ description: 'whether rows may leave out empty cells at their end; no where left out' }),
+    .meta({ description: 'whether rows may omit empty cells at their end; no by default' }),
   turned: z
     .boolean()
     .optional()
@@ -55,7 +55,7 @@ export const importMappingSchema = z.strictObject({
   list: z
     .string()
     .optional()
-    .meta({ description: 'path of the list of records, in JSON and XML; the largest where left out' }),
+    .meta({ description: 'path of the list of records, in JSON and XML; the largest by default' }),
   variants: z
     .string()
     .optional()
@@ -67,7 +67,7 @@ export const importMappingSchema = z.strictObject({
   tables: z
     .record(z.string(), valueTableSchema)
     .default({})
-    .meta({ description: "value tables that steps look up: the source's word → ours" }),
+    .meta({ description: "value mappings that steps look up: the source's word → ours" }),
   repairs: z
     .array(z.enum(damages))
     .optional()
@@ -87,8 +87,7 @@ export const importMappingSchema = z.strictObject({
     description: 'columns that a person took off what they filled, and that fill nothing since',
   }),
   overwrite: z.array(attributeSchema.shape.code).optional().meta({
-    description:
-      'attributes whose values are taken from the file also where a person has mended them by hand',
+    description: 'attributes whose values are taken from the file also where a person edited them by hand',
   }),
 });
 

@@ -72,7 +72,7 @@ const items = (count: number) => `${count} ${many.select(count) === 'one' ? 'ite
 export function importAlarmText(alarm: ImportAlarm): string {
   switch (alarm.alarm) {
     case 'cutOff':
-      return 'The file ends in the middle of a record, as if it was cut off';
+      return 'The file ends in the middle of a record, as if it was truncated';
     case 'fewer':
       return `The file has ${alarm.count} rows; the source never had fewer than ${alarm.of} (limit: ${alarm.limit} % fewer)`;
     case 'missing':

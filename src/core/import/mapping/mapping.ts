@@ -71,7 +71,7 @@ export function rejectionWords(rejection: Rejection): string {
     case 'noSku':
       return 'has no SKU';
     case 'noKey':
-      return `has no ${rejection.key.toUpperCase()}, which items of this source are found by`;
+      return `has no ${rejection.key.toUpperCase()}, the identifier of this source’s items`;
     case 'noName':
       return 'has no name';
     case 'price':
@@ -85,13 +85,13 @@ export function rejectionWords(rejection: Rejection): string {
     case 'tooLong':
       return `${rejection.attribute} is longer than the ${MAX_TEXT.toLocaleString('en')} characters a value may have`;
     case 'currencies':
-      return `${rejection.attribute} “${rejection.found}” is not in ${rejection.currency}, as the row says`;
+      return `${rejection.attribute} “${rejection.found}” is not in ${rejection.currency}, the language of the row`;
     case 'repeated':
       return `repeats the SKU ${rejection.sku} of row ${rejection.row}`;
     case 'decimalSign':
-      return `${rejection.attribute} “${rejection.found}” swaps the decimal signs of its column; accept the repair or mend it`;
+      return `${rejection.attribute} “${rejection.found}” swaps the decimal separators of its column; accept the repair or correct it`;
     case 'formula':
-      return `“${rejection.column}” holds a formula, “${rejection.found.slice(0, 40)}”, which is never run`;
+      return `“${rejection.column}” holds a formula, “${rejection.found.slice(0, 40)}”, which is not calculated`;
   }
 }
 

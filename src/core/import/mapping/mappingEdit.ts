@@ -17,7 +17,7 @@ export const mappingEditSchema = z.discriminatedUnion('edit', [
     edit: z.literal('word'),
     table: z.string().min(1).max(100),
     word: z.string().max(1000),
-    to: z.string().max(1000).nullable().meta({ description: 'nothing takes the word out of the table' }),
+    to: z.string().max(1000).nullable().meta({ description: 'empty removes the word from the mapping' }),
   }),
   z.strictObject({ edit: z.literal('key'), key: z.enum(itemKeys) }),
   z.strictObject({ edit: z.literal('missing'), missing: z.enum(missingWays) }),
@@ -27,7 +27,7 @@ export const mappingEditSchema = z.discriminatedUnion('edit', [
   }),
   z
     .strictObject({ edit: z.literal('overwrite'), attribute: attributeSchema.shape.code, on: z.boolean() })
-    .meta({ description: 'takes the values of the file also where a person has mended them by hand' }),
+    .meta({ description: 'takes the values of the file also where a person edited them by hand' }),
   z.strictObject({ edit: z.literal('repair'), damage: z.enum(damages), accepted: z.boolean() }),
 ]);
 export type MappingEdit = z.infer<typeof mappingEditSchema>;

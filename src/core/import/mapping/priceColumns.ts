@@ -30,7 +30,7 @@ export function pricesInOrder(
       return less === undefined || more === undefined ? [] : [Number(less) - Number(more)];
     });
     if (both.length < 3 || both.filter((difference) => difference > 0).length < 0.9 * both.length) continue;
-    const reasons = ['its amounts are the lower ones, and the other column’s the higher'];
+    const reasons = ['its amounts are the lower ones, the other column’s the higher'];
     result[low] = { ...one, column: other.column, reasons };
     result[high] = { ...other, column: one.column, reasons };
   }

@@ -61,7 +61,7 @@ describe('a mark that opens and never closes', () => {
       {
         line: bad + 1,
         cells: [`S${bad}`, '"broken name', String(bad - 1)],
-        broken: `opens a quotation mark in line ${bad + 1} that is never closed; close or double it there`,
+        broken: `opens a quotation mark in line ${bad + 1} that is never closed. Close or double it`,
       },
     ]);
     expect(read.at(-1)?.cells[0]).toBe(`S${count}`);

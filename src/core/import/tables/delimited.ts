@@ -173,7 +173,7 @@ export class DelimitedReader {
       row: {
         line,
         cells: this.split(plain),
-        broken: `opens a quotation mark in line ${line} that is never closed; close or double it there`,
+        broken: `opens a quotation mark in line ${line} that is never closed. Close or double it`,
       },
     };
   }

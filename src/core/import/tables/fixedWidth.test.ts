@@ -105,6 +105,6 @@ describe('rows of fixed width', () => {
 
   test('a cell that runs into the next costs its row, and says where', () => {
     const [row] = rowsOf('1    Wateringcans  4.90', [0, 5, 14]);
-    expect(row?.broken).toMatch(/^has no blank before column 3, which begins at place 15/);
+    expect(row?.broken).toMatch(/^has no blank before column 3, which starts at character 15/);
   });
 });

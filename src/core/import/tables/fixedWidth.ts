@@ -101,7 +101,7 @@ export class FixedWidthReader extends DelimitedReader {
         broken:
           across < 0
             ? undefined
-            : `has no blank before column ${across + 1}, which begins at place ${(this.starts[across] ?? 0) + 1}, so that it is not sure which words stand where`,
+            : `has no blank before column ${across + 1}, which starts at character ${(this.starts[across] ?? 0) + 1}, so the columns cannot be separated`,
       },
     };
   }

@@ -14,8 +14,7 @@ const sums = new Set(
 export function footnotesOf(cells: readonly (string | undefined)[], columns: number): string | undefined {
   if (columns < 3) return undefined;
   const filled = cells.flatMap((cell) => (cell?.trim() ? [cell.trim()] : []));
-  if (filled.length === 1)
-    return `has a single value, “${shown(filled[0])}”, which reads like a note or a heading`;
+  if (filled.length === 1) return `has a single value, “${shown(filled[0])}”, probably a note or a heading`;
   const [first = ''] = filled;
   const others = filled.slice(1);
   const begins = fold(first).split(' ')[0] ?? '';
@@ -24,7 +23,7 @@ export function footnotesOf(cells: readonly (string | undefined)[], columns: num
     others.length > 0 &&
     others.every((cell) => /^[\p{Sc}\s\d.,'’+-]+(\s?[A-Z]{3})?$/u.test(cell))
   )
-    return `reads like a sum, “${shown(first)}”`;
+    return `is probably a sum, “${shown(first)}”`;
   return undefined;
 }
 

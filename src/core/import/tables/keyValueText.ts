@@ -171,7 +171,7 @@ export class BlockReader {
         cells: this.cells,
         broken:
           this.tooLong || this.signs > MAX_CHARACTERS
-            ? 'says more than one thing can: 1 MB or 2,000 names are the most'
+            ? 'is too long: 1 MB or 2,000 names are the maximum'
             : undefined,
       };
     this.cells = emptyRecord<string>();

@@ -145,7 +145,7 @@ export function jsonReader(builder: TreeBuilder): TreeReader {
     const right = top.list
       ? last === TokenType.LEFT_BRACKET || last === TokenType.COMMA
       : last === TokenType.COLON;
-    if (!right) throw wrong('a value stands where none can');
+    if (!right) throw wrong('a value in the wrong position');
   };
   tokenizer.onError = (error) => {
     throw wrong(error.message.replace(/at chunk position.*/, '').trim());
@@ -176,13 +176,13 @@ export function jsonReader(builder: TreeBuilder): TreeReader {
       case TokenType.RIGHT_BRACE: {
         const top = open.pop();
         if (!top || top.list || pending || last === TokenType.COMMA || last === TokenType.COLON)
-          throw wrong('“}” stands where it cannot');
+          throw wrong('“}” in the wrong position');
         if (!top.through) builder.close();
         break;
       }
       case TokenType.RIGHT_BRACKET: {
         const top = open.at(-1);
-        if (!top?.list || last === TokenType.COMMA) throw wrong('“]” stands where it cannot');
+        if (!top?.list || last === TokenType.COMMA) throw wrong('“]” in the wrong position');
         if (top.cells !== undefined) closeRow(top);
         else {
           open.pop();
@@ -193,7 +193,7 @@ export function jsonReader(builder: TreeBuilder): TreeReader {
         break;
       }
       case TokenType.COLON:
-        if (!pending) throw wrong('“:” stands where it cannot');
+        if (!pending) throw wrong('“:” in the wrong position');
         pending = false;
         break;
       case TokenType.COMMA:
@@ -203,7 +203,7 @@ export function jsonReader(builder: TreeBuilder): TreeReader {
           last === undefined ||
           [TokenType.COMMA, TokenType.COLON, TokenType.LEFT_BRACE, TokenType.LEFT_BRACKET].includes(last)
         )
-          throw wrong('“,” stands where it cannot');
+          throw wrong('“,” in the wrong position');
         break;
       default: {
         if (token === TokenType.STRING && expectsKey()) {

@@ -63,7 +63,7 @@ const edits: Record<string, PlanEdit> = {
   'a table': { edit: 'table', name: 'colours', table: { moss: 'purple', chalk: 'white' } },
   'a word': { edit: 'words', field: 'material', table: 'materials', words: { Stoneware: 'clay' } },
   'a placement': { edit: 'place', placements: { 'Pots, glazed': { category: '3101' }, Books: null } },
-  'a category left out': { edit: 'place', placements: { 'Pots, glazed': { leaveOut: 'not here' } } },
+  'a excluded category': { edit: 'place', placements: { 'Pots, glazed': { leaveOut: 'not here' } } },
   'an exception': {
     edit: 'exceptions',
     exceptions: { 'QM-POT-RDG-MOS-14': { leaveOut: 'broken mould' } },

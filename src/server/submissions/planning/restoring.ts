@@ -130,6 +130,6 @@ export async function restoreEarlier(code: string, id: number, words: string): P
     { ...planned, version: found.version, alarms: [] },
     'back',
   );
-  if (result.ok) await recordActivity(person, `brought the channel back to submission ${id}: ${words}`, code);
+  if (result.ok) await recordActivity(person, `restored the channel to submission ${id}: ${words}`, code);
   return result;
 }

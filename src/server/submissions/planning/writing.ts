@@ -215,10 +215,11 @@ export async function resumePlanning(id: number): Promise<number | undefined> {
     .where(eq(submissionEntry.submissionId, id));
   try {
     if (written?.count === row.total) await completePlanning(id);
-    else await abandonPlanning(id, 'Preparing it was interrupted, and nothing was sent; send it again.');
+    else
+      await abandonPlanning(id, 'Preparing the submission was interrupted. Nothing was sent. Send it again.');
   } catch (error) {
     if (!(error instanceof UnderWay)) throw error;
-    await abandonPlanning(id, 'Some of its listings were sent by another submission meanwhile.');
+    await abandonPlanning(id, 'Another submission sent some of its listings meanwhile.');
   }
   return undefined;
 }
@@ -244,8 +245,8 @@ export async function writeSubmission(
     await abandonPlanning(
       id,
       isUnderWay
-        ? 'Some of its listings were sent by another submission meanwhile.'
-        : 'It could not be prepared, and nothing was sent; send it again.',
+        ? 'Another submission sent some of its listings meanwhile.'
+        : 'The submission could not be prepared. Nothing was sent. Send it again.',
     ).catch((failure) => log.warn(failure));
     if (isUnderWay) return { ok: false, reason: 'underWay' };
     throw error;

@@ -4,7 +4,7 @@ export const runStateLabels: Readonly<Record<RunRow['state'], string>> = {
   checking: 'being checked',
   checked: 'checked, not imported yet',
   applying: 'coming in',
-  done: 'brought in',
+  done: 'imported',
   undoing: 'being undone',
   undone: 'undone',
   failed: 'stopped',

@@ -3,7 +3,7 @@ import { number, refuse, route } from '@/app/gated';
 import { findRun, progressOf } from '@/server/import/runs';
 /** How far a run is. */
 export const GET = route(
-  { right: 'look', what: 'look at a run', params: z.object({ run: number }) },
+  { right: 'look', what: 'view an import run', params: z.object({ run: number }) },
   async ({ params }) => {
     const run = await findRun(params.run);
     return run

@@ -45,7 +45,7 @@ export const GET = route(
 );
 
 /** Takes such a table back. Its body is the file itself. */
-export const POST = route({ right: 'change', what: 'bring a workbook back', params }, async ({ request }) => {
+export const POST = route({ right: 'change', what: 'import a workbook', params }, async ({ request }) => {
   if (!request.body) return refuse('The file is empty. Nothing was changed. Choose another file.', 400);
   return Response.json(await importWorkbook(request.body));
 });
