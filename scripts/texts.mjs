@@ -39,7 +39,7 @@ const filesIn = (folder) =>
 
 /** Whether a literal is a text rather than a code: it has words with blanks between them, or is one capitalised word. */
 const isText = (text, inPage) =>
-  /(?:\p{L}{2}|…).*\s.*\p{L}/u.test(text)
+  /(?:\p{L}{2}|…).*\s.*[\p{L}…]/u.test(text)
     ? !/^(?:--?[a-z]|[.#@/])/.test(text)
     : inPage && /^\p{Lu}\p{Ll}{2,}[.…:?]?$/u.test(text);
 

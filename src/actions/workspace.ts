@@ -12,6 +12,7 @@ const setup = z.strictObject({
   name: z.string().trim().min(1, 'Give the shop a name.').max(200),
   currency: z.string().trim().length(3, 'A currency has three letters, such as EUR.'),
   zone: z.string().min(1).max(60),
+  locale: z.string().min(2).max(20),
   language: z.string().regex(/^[a-z]{2,3}$/, 'A language has two or three letters, such as en.'),
 });
 

@@ -4,6 +4,7 @@ import type { ReactNode } from 'react';
 import { z } from 'zod';
 import { errorAnswer } from '@/server/auth/answers';
 import { authorize, type Permission } from '@/server/auth/authorize';
+import { readWorkspace } from '@/server/catalog/workspace';
 import { EvaluatorUnavailable } from '@/server/rpc/rpc';
 import { openTempDownload, type TempDownload } from '@/server/storage/files';
 import { EvaluatorUnavailableNotice } from '@/ui/frame/EvaluatorUnavailable';
@@ -72,6 +73,8 @@ export function page<P extends z.ZodType = typeof nothing, Q extends z.ZodType =
     const found = (input.params ?? nothing).safeParse(parts ?? {});
     const query = (input.query ?? anyQuery).safeParse(firstOf(asked));
     if (!found.success || !query.success) notFound();
+    // Sets how numbers and dates are written; the layout is rendered beside the page, not before it.
+    await readWorkspace();
     try {
       return await authorize('look', 'opened a page', () =>
         render({ params: found.data as z.output<P>, query: query.data as z.output<Q> }),

@@ -16,6 +16,7 @@ import type { Metadata } from 'next';
 import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
 import { authorize } from '@/server/auth/authorize';
+import { readWorkspace } from '@/server/catalog/workspace';
 import { sidebarView } from '@/server/pages/overview';
 import { Shell } from '@/ui/frame/Shell';
 import { Providers } from '@/ui/theme/Providers';
@@ -26,13 +27,14 @@ export const dynamic = 'force-dynamic';
 export default async function Layout({ children }: { children: ReactNode }) {
   // Set by the web process for each answer; scripts without it do not run.
   const nonce = (await headers()).get('x-nonce') ?? '';
+  const { locale, zone } = await readWorkspace();
   return (
     <html lang="en" {...mantineHtmlProps}>
       <head>
         <ColorSchemeScript defaultColorScheme="auto" nonce={nonce} />
       </head>
       <body>
-        <Providers>
+        <Providers formatting={{ locale, zone }}>
           <Shell sidebar={await authorize('look', 'opened a page', sidebarView)}>{children}</Shell>
         </Providers>
       </body>

@@ -1,4 +1,6 @@
 /** Cells that a workbook may hold by saying that others come again; no list of items has more. */
+import { formatNumber } from '../core/text/formatting';
+
 const MAX_REPEATED = 2_000_000;
 /** A cell may stand in one of so many columns. */
 const MAX_COLUMN = 16_384;
@@ -53,7 +55,7 @@ export class RepeatCounter {
   trouble(): string | undefined {
     this.endRow(1);
     if (this.repeated > MAX_REPEATED)
-      return `says that its cells come ${this.repeated.toLocaleString('en')} times, as only a file made to fill a machine does; save it as CSV`;
+      return `says that its cells come ${formatNumber(this.repeated)} times, as only a file made to fill a machine does; save it as CSV`;
     if (this.farthest > MAX_COLUMN) return 'has a cell beyond column 16,384; remove it, or save it as CSV';
     return undefined;
   }

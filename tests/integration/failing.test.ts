@@ -118,18 +118,30 @@ test('the catalog’s currency counts for items that name none; another one rela
     return [listing?.values[at], listing?.issues.some(({ check }) => check === 'money')];
   };
   expect(await priceAs()).toEqual(['24.90 EUR', false]);
-  await saveWorkspace({ name: 'Quillmoss', currency: 'GBP', zone: 'Europe/London', language: 'en' });
+  await saveWorkspace({
+    name: 'Quillmoss',
+    currency: 'GBP',
+    zone: 'Europe/London',
+    language: 'en',
+    locale: 'en-GB',
+  });
   expect(await priceAs()).toEqual(['24.90 GBP', true]);
-  await expect(saveWorkspace({ name: 'Q', currency: 'XQX', zone: 'UTC', language: 'en' })).rejects.toThrow(
-    'no currency',
-  );
   await expect(
-    saveWorkspace({ name: 'Q', currency: 'EUR', zone: 'Mars/Base', language: 'en' }),
+    saveWorkspace({ name: 'Q', currency: 'XQX', zone: 'UTC', language: 'en', locale: 'en-GB' }),
+  ).rejects.toThrow('no currency');
+  await expect(
+    saveWorkspace({ name: 'Q', currency: 'EUR', zone: 'Mars/Base', language: 'en', locale: 'en-GB' }),
   ).rejects.toThrow('no time zone');
 });
 
 test('a file that is sent names the workspace as its author', async () => {
-  await saveWorkspace({ name: 'Fern & Sons', currency: 'EUR', zone: 'Europe/Berlin', language: 'en' });
+  await saveWorkspace({
+    name: 'Fern & Sons',
+    currency: 'EUR',
+    zone: 'Europe/Berlin',
+    language: 'en',
+    locale: 'en-GB',
+  });
   const sent = await sendFeed(feed);
   if (!sent.ok) throw new Error(sent.reason);
   // Nothing answers where it is sent; the file is made all the same.

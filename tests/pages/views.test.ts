@@ -356,7 +356,7 @@ test('from the board to ready: one value typed for sixty items, a set that is ca
     .click();
   await expect(page.getByText('Undone: changed 61 cells of 61 items')).toBeVisible();
   // What the law asks about is put forward from other goods of the kind, and rejected unseen.
-  await expect(page.getByRole('button', { name: 'Take', exact: true })).toBeDisabled();
+  await expect(page.getByRole('button', { name: 'Apply', exact: true })).toBeDisabled();
 
   // All of it is calculated: pressed where it is proposed, published, and the listings are ready.
   await page.goto('/feeds/plazuela-norte-es/checks?fix=choice%3Acolor');

@@ -1,5 +1,6 @@
 'use server';
 import { z } from 'zod';
+import { formatNumber } from '@/core/text/formatting';
 import * as register from '@/server/items/gtinRegister';
 import { action } from '../action';
 import { saying, stated } from '../edits';
@@ -9,7 +10,7 @@ export const addGtins = action(
   'change',
   'added a block of GTINs',
   z.tuple([z.string().trim().min(1).max(30), z.number().int()]),
-  (first, count) => saying(register.addGtinBlock(first, count), `${count.toLocaleString('en')} GTINs added`),
+  (first, count) => saying(register.addGtinBlock(first, count), `${formatNumber(count)} GTINs added`),
 );
 
 export const removeGtins = action('change', 'deleted a block of GTINs', z.tuple([id]), (block) =>

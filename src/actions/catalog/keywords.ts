@@ -1,5 +1,6 @@
 'use server';
 import { z } from 'zod';
+import { counted } from '@/core/text/formatting';
 import { importKeywords, removeKeywords } from '@/server/catalog/keywords';
 import { action } from '../action';
 
@@ -20,6 +21,6 @@ export const deleteKeywords = action(
   z.tuple([language, z.strictObject({ term: z.string(), category: z.string() }).optional()]),
   async (inLanguage, one) => {
     const count = await removeKeywords(inLanguage, one);
-    return { ok: true as const, words: count === 1 ? '1 keyword deleted' : `${count} keywords deleted` };
+    return { ok: true as const, words: `${counted(count, 'keyword')} deleted` };
   },
 );

@@ -9,7 +9,7 @@ import { ShopVisitsForm } from '@/ui/workspace/ShopVisits';
 import { WorkspaceForm } from '@/ui/workspace/WorkspaceForm';
 
 export default page(async () => {
-  const [{ name, currency, zone, language }, words, retention, visits, visited] = await Promise.all([
+  const [{ name, currency, zone, language, locale }, words, retention, visits, visited] = await Promise.all([
     readWorkspace(),
     dictionariesState(),
     readRetention(),
@@ -27,6 +27,7 @@ export default page(async () => {
         currency={currency ?? ''}
         zone={zone}
         language={language}
+        locale={locale}
         zones={['UTC', ...Intl.supportedValuesOf('timeZone')]}
       />
       <ShopVisitsForm visits={visits} view={visited} />

@@ -1,4 +1,5 @@
 import { InputError } from '../errors/inputError';
+import { formatNumber } from '../text/formatting';
 import { kindFacts } from './attributeKinds';
 import { type Attribute, isList } from './attributes';
 import { asList, cutText, listSeparator, MAX_ENTRIES, MAX_TEXT, type Value } from './value';
@@ -12,7 +13,7 @@ export function readValue(attribute: Attribute, text: string): Value | undefined
   if (trimmed === '') return undefined;
   const refuse = (why: string) => new InputError('valueNotRead', { text: trimmed.slice(0, 60), why });
   if (trimmed.length >= MAX_TEXT)
-    throw refuse(`… is longer than the ${MAX_TEXT.toLocaleString('en')} characters a value may have`);
+    throw refuse(`… is longer than the ${formatNumber(MAX_TEXT)} characters a value may have`);
   if (isList(attribute)) {
     const entries = splitList(trimmed, attribute.kind)
       .map((entry) => entry.trim())

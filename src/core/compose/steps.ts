@@ -97,13 +97,9 @@ const schemas = {
   takeOut: z.strictObject({
     step: z.literal('takeOut'),
     words: named(
-      z
-        .string()
-        .min(1)
-        .max(2000)
-        .meta({
-          description: 'words or phrases with commas between; removed as complete words, in any letter case',
-        }),
+      z.string().min(1).max(2000).meta({
+        description: 'words or phrases with commas between; removed as complete words, in any letter case',
+      }),
       'words, with commas',
     ),
   }),

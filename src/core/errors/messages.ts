@@ -1,4 +1,7 @@
 /** What every refusal says: what happened, what was kept, and the remedy. The only place where its words are made. */
+
+import { formatNumber } from '../text/formatting';
+
 type Facts<K extends string> = { readonly [P in K]: unknown };
 
 export const errorWords = {
@@ -126,6 +129,8 @@ export const errorWords = {
   noFeed: () => 'This feed was deleted.',
   noCurrency: ({ currency }: Facts<'currency'>) =>
     `${currency} is not a currency of ISO 4217, such as EUR. Nothing was changed.`,
+  noLocale: ({ locale }: Facts<'locale'>) =>
+    `${locale} is not a language and region, such as de-DE. Nothing was changed.`,
   noZone: ({ zone }: Facts<'zone'>) =>
     `${zone} is not a time zone, such as Europe/Berlin. Nothing was changed.`,
   channelSaysNoMore: () => 'This channel offers no list to compare with and no later results.',
@@ -160,7 +165,7 @@ export const errorWords = {
   workbookWithoutSku: ({ found }: Facts<'found'>) =>
     `No column is called SKU, so the rows cannot be matched with items. The first headings are ${found || 'empty'}. Nothing was changed.`,
   workbookTooLong: ({ most }: Facts<'most'>) =>
-    `The table has more than ${Number(most).toLocaleString('en')} rows; import it at Sources, or in parts. Nothing was changed.`,
+    `The table has more than ${formatNumber(Number(most))} rows; import it at Sources, or in parts. Nothing was changed.`,
   archiveRefused: ({ why }: Facts<'why'>) => `The archive ${why}. Nothing was changed.`,
   workbookRefused: ({ why }: Facts<'why'>) => `The workbook ${why}. Nothing was changed.`,
   optionWithoutValue: ({ option }: Facts<'option'>) => `${option} needs a value after it.`,

@@ -47,7 +47,7 @@ test('an apron in four colours and three sizes has nothing against it', () => {
 /** Each fault with a family that has it; the apron above is the one that has none. */
 const faulty: readonly [fault: string, family: FamilyView, words: RegExp][] = [
   ['places', apron(changed(3, { place: '21099' })), /^QM-APR-oat-S lies in another category, Hats$/],
-  ['places', apron(changed(3, { place: undefined })), /^QM-APR-oat-S has no place$/],
+  ['places', apron(changed(3, { place: undefined })), /^QM-APR-oat-S has no category$/],
   [
     'sameVariant',
     apron(changed(1, { axes: ['fern', 's'], title: 'another', sku: 'TWIN' })),
@@ -67,12 +67,12 @@ const faulty: readonly [fault: string, family: FamilyView, words: RegExp][] = [
     ),
     /all variants are “fern”/,
   ],
-  ['leadNumber', apron(complete, { number: '9520000000011' }), /9520000000011; only members/],
+  ['leadNumber', apron(complete, { number: '9520000000011' }), /9520000000011; only variants/],
   ['brands', apron(changed(2, { brand: 'Tarnholt' })), /Quillmoss, Tarnholt/],
   ['alone', apron(complete.slice(0, 1)), /a family of one/],
-  ['noPicture', apron(changed(0, { picture: '' })), /QM-APR-fern-S, its first member/],
+  ['noPicture', apron(changed(0, { picture: '' })), /QM-APR-fern-S, its first variant/],
   ['samePicture', apron(complete.map((one) => ({ ...one, picture: 'a' }))), /different color show the same/],
-  ['sameTitle', apron(changed(1, { title: 'LINEN APRON, fern, S' })), /2 members have one title/],
+  ['sameTitle', apron(changed(1, { title: 'LINEN APRON, fern, S' })), /2 variants have the same title/],
   ['gap', apron(complete.slice(1)), /^fern, S is missing/],
 ];
 

@@ -1,4 +1,5 @@
 import { fold } from '../text/folding';
+import { plural } from '../text/formatting';
 
 /** What of a member is looked at, in one feed. */
 export interface FamilyMember {
@@ -168,15 +169,15 @@ export function familyIssueText(fault: FamilyIssue, placeOf: (place: string) => 
   switch (fault.fault) {
     case 'places':
       return fault.place === ''
-        ? `${named(fault.skus)} ${fault.skus.length === 1 ? 'has' : 'have'} no category`
-        : `${named(fault.skus)} ${fault.skus.length === 1 ? 'lies' : 'lie'} in another category, ${placeOf(fault.place)}`;
+        ? `${named(fault.skus)} ${plural(fault.skus.length, 'has', 'have')} no category`
+        : `${named(fault.skus)} ${plural(fault.skus.length, 'lies', 'lie')} in another category, ${placeOf(fault.place)}`;
     case 'sameVariant':
       return `${named(fault.skus)} are both ${fault.values}`.replace(
         'are both',
         fault.skus.length === 2 ? 'are both' : 'are all',
       );
     case 'noAxis':
-      return `${named(fault.skus)} ${fault.skus.length === 1 ? 'has' : 'have'} no ${fault.axis}`;
+      return `${named(fault.skus)} ${plural(fault.skus.length, 'has', 'have')} no ${fault.axis}`;
     case 'notAllowed':
       return `${fault.axis} is not a variant axis there`;
     case 'axisAlike':
@@ -196,6 +197,6 @@ export function familyIssueText(fault: FamilyIssue, placeOf: (place: string) => 
     case 'sameTitle':
       return `${fault.skus.length} variants have the same title: “${fault.title}”`;
     case 'gap':
-      return `${fault.values.slice(0, 3).join('; ')}${fault.values.length > 3 ? ` and ${fault.values.length - 3} more` : ''} ${fault.values.length === 1 ? 'is' : 'are'} missing; shoppers see a gap`;
+      return `${fault.values.slice(0, 3).join('; ')}${fault.values.length > 3 ? ` and ${fault.values.length - 3} more` : ''} ${plural(fault.values.length, 'is', 'are')} missing; shoppers see a gap`;
   }
 }

@@ -2,6 +2,7 @@ import { axesCode, neverShared } from '../catalog/item';
 import { type AttributeIndex, asList, asText, listSeparator, type Row } from '../catalog/value';
 import type { Steps } from '../listing/steps';
 import { fold } from '../text/folding';
+import { counted } from '../text/formatting';
 
 /**
  * Values that items lack, worked out of the rest of the catalog: from the members of the same family, from what a part of the
@@ -325,7 +326,7 @@ export function groundWords({ ground, trial }: InferredValue): string {
   const tried = trial.of > 0 ? `; right for ${trial.right} of ${trial.of} that have it` : '';
   switch (ground.from) {
     case 'siblings':
-      return `as ${ground.count === 1 ? 'the other variant' : `all ${ground.count} others`} of its family${tried}`;
+      return `as ${counted(ground.count, 'other variant')} of its family${tried}`;
     case 'sku':
       return `${ground.part} in the SKU means it ${ground.count} times elsewhere${tried}`;
     case 'name':

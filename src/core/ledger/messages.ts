@@ -1,3 +1,4 @@
+import { plural } from '../text/formatting';
 import type { Due, LedgerEntry } from './ledger';
 import type { Alarm, Doubt, Limits } from './review';
 
@@ -22,16 +23,15 @@ export function reviewReasonText(
 /** Why a submission is held back, in a sentence. */
 export function alarmText(alarm: Alarm): string {
   const { count, limit } = alarm;
-  const one = count === 1;
   switch (alarm.alarm) {
     case 'vanish':
       return `${count} of ${alarm.of} listings would be withdrawn (${share(count, alarm.of)}); the feed’s limit is ${limit} %`;
     case 'prices':
-      return `${count} ${one ? 'price changes' : 'prices change'} by more than ${limit} %`;
+      return `${count} ${plural(count, 'price changes', 'prices change')} by more than ${limit} %`;
     case 'moved':
       return `${count} of ${alarm.of} listings change their category (${share(count, alarm.of)}); the feed’s limit is ${limit} %`;
     case 'fixed':
-      return `${count} ${one ? 'listing changes its' : 'listings change their'} ID at the channel, such as ${alarm.example}`;
+      return `${count} ${plural(count, 'listing changes its', 'listings change their')} ID at the channel, such as ${alarm.example}`;
     case 'titles':
       return `${count} of ${alarm.of} titles change (${share(count, alarm.of)}); the feed’s limit is ${limit} %`;
   }

@@ -76,7 +76,7 @@ test('what cannot be read changes nothing and is counted', () => {
 });
 
 test('a list that is not where the sheet says is refused with the place', () => {
-  expect(() => readReport({ listings: [] }, usual, [])).toThrow('no list of answers at entries');
+  expect(() => readReport({ listings: [] }, usual, [])).toThrow('no list of results at entries');
   expect(() => readReport('<html>', { ...usual, entries: '' }, [])).toThrow('its root');
 });
 

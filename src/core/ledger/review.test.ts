@@ -49,7 +49,7 @@ test.each<[string, ChangedListing[], { has: number; withdrawn: number }, string[
 test('an alarm in words', () => {
   expect(alarmText({ alarm: 'prices', count: 1, limit: 50 })).toBe('1 price changes by more than 50 %');
   expect(alarmText({ alarm: 'fixed', count: 2, limit: 0, example: 'A' })).toBe(
-    '2 listings change the ID at the channel of them by, its code or number, such as A',
+    '2 listings change their ID at the channel, such as A',
   );
   expect(alarmText({ alarm: 'vanish', count: 30, of: 100, limit: 20 })).toContain('30 of 100');
 });

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { asText } from '../catalog/value';
 import type { Sheet } from '../channels/sheet';
+import { counted } from '../text/formatting';
 import type { ListingState } from './evaluate';
 import type { Listings } from './listings';
 
@@ -83,7 +84,7 @@ export function checkExpectations(
         const blocked = count((state, at) => state === 'blocked' && categoryAt(at) === category);
         return stated(
           `no listing of ${category || 'items without a category'} is blocked`,
-          blocked === 0 ? undefined : `${blocked} ${blocked === 1 ? 'is' : 'are'}`,
+          blocked === 0 ? undefined : `${counted(blocked, 'is', 'are')}`,
         );
       }
     }

@@ -3,6 +3,7 @@ import { InputError } from '../errors/inputError';
 import { bestAssignment } from '../import/mapping/assignment';
 import { minorUnits } from '../measures/currencies';
 import { fold } from '../text/folding';
+import { counted } from '../text/formatting';
 import {
   type CatalogProduct,
   compare,
@@ -174,7 +175,7 @@ export function* matchProducts(
             ...one.supports,
             'the families match',
             ...(families > 0
-              ? [`${a.colour} matches ${b.colour} in ${families} ${families === 1 ? 'family' : 'families'}`]
+              ? [`${a.colour} matches ${b.colour} in ${counted(families, 'family', 'families')}`]
               : []),
           ],
         };

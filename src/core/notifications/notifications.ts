@@ -1,4 +1,5 @@
 /** Something that happened which a person wants to hear of, as facts; words are made of them where they are shown. */
+import { counted } from '../text/formatting';
 export interface NotificationFacts {
   /** Every listing of a submission has its answer. */
   readonly finished: {
@@ -88,7 +89,7 @@ export const urgentKinds: ReadonlySet<NotificationKind> = new Set([
   'notSent',
 ]);
 
-const listings = (count: number) => `${count} ${count === 1 ? 'listing' : 'listings'}`;
+const listings = (count: number) => `${counted(count, 'listing')}`;
 
 const words: { readonly [K in NotificationKind]: (facts: NotificationFacts[K]) => string } = {
   finished: ({ accepted, refused, withdrawn }) =>
@@ -104,7 +105,7 @@ const words: { readonly [K in NotificationKind]: (facts: NotificationFacts[K]) =
       ...(refused > 0 ? [`${listings(refused)} rejected later`] : []),
     ].join(', '),
   recordsDiffer: ({ count, channel }) =>
-    `${channel}’s own list and our records differ in ${count} ${count === 1 ? 'value' : 'values'}; see Send`,
+    `${channel}’s own list and our records differ in ${counted(count, 'value')}; see Send`,
   heldBack: ({ reasons }) => `held for review: ${reasons.join('; ')}`,
   listingsHeld: ({ count, reasons }) =>
     `${listings(count)} held for review, the rest is sent: ${reasons.join('; ')}`,
@@ -116,8 +117,8 @@ const words: { readonly [K in NotificationKind]: (facts: NotificationFacts[K]) =
     `its scheduled time passed ${minutes(late)} ago while the application was not running; it was sent now`,
   notSent: (facts) => facts.words,
   shopDiffers: ({ items, example, fetched }) =>
-    `the shop’s pages show another price or stock than the catalog for ${items} ${items === 1 ? 'item' : 'items'}, such as ${example}${
-      fetched > 0 ? `; ${fetched === 1 ? 'its source is' : `${fetched} sources are`} fetched again` : ''
+    `the shop’s pages show another price or stock than the catalog for ${counted(items, 'item')}, such as ${example}${
+      fetched > 0 ? `; fetching ${counted(fetched, 'source')} again` : ''
     }`,
 };
 

@@ -16,8 +16,8 @@ describe('to another market of the same channel', () => {
     expect(planSchema.parse(plan)).toEqual({ ...demoPlan, market: gb });
     expect(carried).toEqual([
       `${Object.keys(demoPlan.fields).length} field mappings`,
-      `${Object.keys(demoPlan.placements).length} placements`,
-      `${Object.keys(demoPlan.tables).length} value tables`,
+      `${Object.keys(demoPlan.placements).length} category mappings`,
+      `${Object.keys(demoPlan.tables).length} value mappings`,
       'the title pattern',
       `${demoPlan.rules.length} rules`,
     ]);
@@ -32,7 +32,7 @@ describe('to another market of the same channel', () => {
       here.map(({ state }) => state === 'leftOut'),
     );
   });
-  test('fixed words in another language are named, and papers of another country are rejected for granted', () => {
+  test('fixed words in another language are named, and papers of another country are not assumed', () => {
     const more = {
       ...demoPlan,
       fields: { ...demoPlan.fields, material: fixedText('Steinzeug') },
@@ -63,6 +63,6 @@ describe('to another channel', () => {
     expect(plan.tables).toEqual({});
     expect(plan.scope).toEqual(scope);
     expect(plan.title).toEqual(demoPlan.title);
-    expect(left[0]).toMatch(/^\d+ placements: this tree is another/);
+    expect(left[0]).toMatch(/^\d+ category mappings: this tree is different/);
   });
 });

@@ -5,6 +5,7 @@ import type { Composition } from '../compose/composition';
 import { attributesIn, branchesIn, type Condition, factsIn, fieldsIn } from '../conditions/conditions';
 import type { Action } from '../rules/actions';
 import { copiedRule } from '../rules/copying';
+import { counted } from '../text/formatting';
 
 import { type CategoryMapping, emptyPlan, type Plan } from './plan';
 
@@ -17,8 +18,6 @@ export interface CarriedOver {
 
 /** From this confidence on the mapping of a similar field is taken along to another channel. */
 const sureFrom = 85;
-
-const count = (n: number, one: string, many: string): string => `${n} ${n === 1 ? one : many}`;
 
 const hasText = ({ alternatives }: Composition): boolean =>
   alternatives.some(({ parts }) => parts.some((part) => 'text' in part && /\p{L}{2}/u.test(part.text)));
@@ -62,11 +61,11 @@ function toMarket(from: Plan, { sheet }: Channel, market: Plan['market']): Carri
   return {
     plan: { ...from, market, met },
     carried: [
-      count(Object.keys(from.fields).length, 'field mapping', 'field mappings'),
-      count(Object.keys(from.placements).length, 'placement', 'placements'),
-      count(Object.keys(from.tables).length, 'value mapping', 'value mappings'),
+      counted(Object.keys(from.fields).length, 'field mapping', 'field mappings'),
+      counted(Object.keys(from.placements).length, 'category mapping', 'category mappings'),
+      counted(Object.keys(from.tables).length, 'value mapping', 'value mappings'),
       ...(from.title ? ['the title pattern'] : []),
-      count(from.rules.length, 'rule', 'rules'),
+      counted(from.rules.length, 'rule', 'rules'),
       ...(from.scope ? ['its scope'] : []),
     ].filter((words) => !words.startsWith('0 ')),
     left: [
@@ -111,16 +110,16 @@ function toChannel(from: Plan, before: Channel, after: Channel, market: Plan['ma
       ...(scope ? { scope } : {}),
     },
     carried: [
-      count(Object.keys(fields).length, 'mapping of a similar field', 'mappings of similar fields'),
+      counted(Object.keys(fields).length, 'mapping of a similar field', 'mappings of similar fields'),
       ...(title ? ['the title pattern'] : []),
-      count(Object.keys(placements).length, 'excluded category', 'excluded categories'),
-      count(rules.length, 'rule', 'rules'),
+      counted(Object.keys(placements).length, 'excluded category', 'excluded categories'),
+      counted(rules.length, 'rule', 'rules'),
       ...(scope ? ['its scope'] : []),
     ].filter((words) => !words.startsWith('0 ')),
     left: [
       ...(placed > 0
         ? [
-            `${count(placed, 'placement', 'placements')}: this tree is different; they improve its suggestions`,
+            `${counted(placed, 'category mapping', 'category mappings')}: this tree is different; they improve its suggestions`,
           ]
         : []),
       ...(Object.keys(from.tables).length > 0 ? ['value mappings: its choices differ'] : []),
@@ -128,7 +127,7 @@ function toChannel(from: Plan, before: Channel, after: Channel, market: Plan['ma
         ? [`check the texts that rules write: they are in ${from.market.language}`]
         : []),
       ...(from.rules.length > rules.length
-        ? [`${count(from.rules.length - rules.length, 'rule', 'rules')} on fields it does not have`]
+        ? [`${counted(from.rules.length - rules.length, 'rule', 'rules')} on fields it does not have`]
         : []),
     ],
   };

@@ -15,9 +15,9 @@ export function editWords(edit: PlanEdit, before: Plan, labelOf: (field: string)
     case 'table':
       return `changed the value mapping “${edit.name}”`;
     case 'place':
-      return `placed ${listed(Object.keys(edit.placements))}`;
+      return `mapped ${listed(Object.keys(edit.placements))} to categories`;
     case 'exceptions':
-      return `placed ${Object.keys(edit.exceptions).length === 1 ? 'item' : 'items'} ${listed(Object.keys(edit.exceptions))}`;
+      return `mapped the category of ${listed(Object.keys(edit.exceptions))}`;
     case 'title':
       return `changed ${listed(Object.keys(edit.set).map((option) => titleWords[option as keyof typeof titleWords]))} of the title${edit.branch === undefined ? '' : ` in ${edit.branch}`}`;
     case 'titleIn':

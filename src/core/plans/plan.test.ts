@@ -63,9 +63,7 @@ describe('a stored plan', () => {
     const bad = { ...plan, rules: [{ id: 'r' }], tables: undefined };
     expect(storedPlan(bad)).toMatchObject({ channel: 'lanternry', rules: [{ id: 'r' }], fields: {} });
     expect(storedPlan(plan)).toEqual(plan);
-    expect(() => storedPlan({ ...plan, format: 'lively-cart/plan@7' })).toThrow(
-      'Bring the application up to date',
-    );
+    expect(() => storedPlan({ ...plan, format: 'lively-cart/plan@7' })).toThrow('Update the application');
   });
 });
 

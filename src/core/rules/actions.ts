@@ -12,6 +12,7 @@ import {
 import { type StepContext, stepSchema, stepWords, valueTableSchema } from '../compose/steps';
 import type { ConditionScope } from '../conditions/conditions';
 import { fold } from '../text/folding';
+import { counted } from '../text/formatting';
 
 /** What a field action makes of a field: its new value; undefined empties it. */
 export type FieldChange = (
@@ -183,7 +184,7 @@ export const actionKinds = {
     },
     words(action, { labelOf }) {
       const count = Object.keys(action.words).length;
-      return `set ${labelOf(action.field)} to the first of ${count} ${count === 1 ? 'word' : 'words'} in ${labelOf(action.from)}`;
+      return `set ${labelOf(action.field)} to the first of ${counted(count, 'word')} in ${labelOf(action.from)}`;
     },
   }),
   clear: define({

@@ -1,6 +1,7 @@
 import { DateTime } from 'luxon';
 import { z } from 'zod';
 import { named } from '../forms/forms';
+import { counted, formatClock } from '../text/formatting';
 
 const clockTime = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'is a time like 04:30');
 
@@ -181,12 +182,14 @@ export function nextDue(
 /** A schedule in words. */
 export function scheduleWords({ every, count, at, weekday, monthday, busyFrom, busyTo }: Schedule): string {
   const days = ['', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+  const clock = formatClock(at);
   const when = {
-    hours: count === 1 ? `every hour, at minute ${at.slice(3)}` : `every ${count} hours, from ${at}`,
-    day: `every day at ${at}`,
-    days: `every ${count} days at ${at}`,
-    week: `every ${days[Number(weekday)]} at ${at}`,
-    month: `on day ${monthday} of the month at ${at}`,
+    hours:
+      count > 1 ? `every ${counted(count, 'hour')}, from ${clock}` : `every hour, at minute ${at.slice(3)}`,
+    day: `every day at ${clock}`,
+    days: `every ${counted(count, 'day')} at ${clock}`,
+    week: `every ${days[Number(weekday)]} at ${clock}`,
+    month: `on day ${monthday} of the month at ${clock}`,
   }[every];
-  return busyFrom && busyTo ? `${when}, not from ${busyFrom} to ${busyTo}` : when;
+  return busyFrom && busyTo ? `${when}, not from ${formatClock(busyFrom)} to ${formatClock(busyTo)}` : when;
 }

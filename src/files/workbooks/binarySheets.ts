@@ -1,6 +1,7 @@
 import { readFile, stat } from 'node:fs/promises';
 import type { CellObject, DenseWorkSheet } from '@e965/xlsx';
 import { InputError } from '../../core/errors/inputError';
+import { formatNumber } from '../../core/text/formatting';
 
 /** These are read as a whole; an old workbook holds 65,536 rows at most, and is never this large. Packed or not, in bytes. */
 const mostBytes = { file: 64 * 1024 ** 2, unpacked: 256 * 1024 ** 2 };
@@ -68,7 +69,7 @@ export async function* readOtherSheets(
     for (const [at, own] of rows.entries()) {
       if (!own) continue;
       if (own.length > MAX_COLUMNS)
-        throw refusal(`has ${own.length.toLocaleString('en')} columns in row ${at + 1}; 2,000 are the most`);
+        throw refusal(`has ${formatNumber(own.length)} columns in row ${at + 1}; 2,000 are the most`);
       let formula: string | undefined;
       const cells = Array.from(own, (cell: CellObject | undefined, column) => {
         if (cell?.f !== undefined) formula ??= utils.encode_cell({ r: at, c: column });

@@ -1,6 +1,7 @@
 import type { CellValue } from 'exceljs';
 import { InputError } from '../../core/errors/inputError';
 import { isArchive, isCompound, isSheetsAsXml } from '../../core/import/encoding/decode';
+import { formatNumber } from '../../core/text/formatting';
 import { beginningOf, partsOfWorkbook } from '../packed/archives';
 import { readOtherSheets, type SheetRow } from './binarySheets';
 
@@ -50,7 +51,7 @@ export async function* readSheets(path: string, wanted?: string, most?: number):
         if (skip) continue;
         if (row.cellCount > 2000)
           throw refusal(
-            `has ${row.cellCount.toLocaleString('en')} columns in row ${row.number}; 2,000 are the most`,
+            `has ${formatNumber(row.cellCount)} columns in row ${row.number}; 2,000 are the most`,
           );
         const cells: string[] = [];
         let formula: string | undefined;

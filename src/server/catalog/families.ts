@@ -6,6 +6,7 @@ import { asText, type Value } from '../../core/catalog/value';
 import type { Composition } from '../../core/compose/composition';
 import { InputError } from '../../core/errors/inputError';
 import { fold } from '../../core/text/folding';
+import { formatNumber } from '../../core/text/formatting';
 import {
   type AxisChoice,
   MAX_VARIANTS,
@@ -155,8 +156,8 @@ function refuseTooMany(axes: readonly AxisChoice[]): void {
   const count = axes.reduce((product, { terms }) => product * terms.length, axes.length === 0 ? 0 : 1);
   if (count > MAX_VARIANTS)
     throw new InputError('tooManyVariants', {
-      count: count.toLocaleString('en'),
-      most: MAX_VARIANTS.toLocaleString('en'),
+      count: formatNumber(count),
+      most: formatNumber(MAX_VARIANTS),
     });
 }
 

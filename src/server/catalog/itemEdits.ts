@@ -5,6 +5,7 @@ import { readValue } from '../../core/catalog/reading';
 import { asText, sameValue, type Value } from '../../core/catalog/value';
 import { type Composition, compileComposition } from '../../core/compose/composition';
 import { InputError } from '../../core/errors/inputError';
+import { counted } from '../../core/text/formatting';
 import { db } from '../db/connection';
 import { type ItemState, item } from '../db/schema';
 import { procedure } from '../rpc/rpc';
@@ -57,7 +58,7 @@ export async function editCells(cells: readonly CellEdit[]): Promise<EditDone> {
       }
     }
     for (const [sku, state] of states) desk.putItem(sku, state);
-    return `changed ${cells.length} ${cells.length === 1 ? 'cell' : 'cells'} of ${states.size} ${states.size === 1 ? 'item' : 'items'}`;
+    return `changed ${counted(cells.length, 'cell')} of ${counted(states.size, 'item')}`;
   });
 }
 
@@ -143,7 +144,7 @@ export async function applyBulk(
   return editCatalog(async (desk) => {
     const states = await desk.items([...next.keys()]);
     for (const [sku, state] of states) desk.putItem(sku, withValues(state, { [attribute]: next.get(sku) }));
-    return `set ${label} of ${states.size} ${states.size === 1 ? 'item' : 'items'}`;
+    return `set ${label} of ${counted(states.size, 'item')}`;
   });
 }
 
@@ -189,7 +190,7 @@ export async function archiveItems(skus: readonly string[], archived: boolean): 
     const states = await desk.items(skus);
     for (const [sku, state] of states)
       if (state.archived !== archived) desk.putItem(sku, { ...state, archived });
-    return `${archived ? 'archived' : 'restored'} ${states.size} ${states.size === 1 ? 'item' : 'items'}`;
+    return `${archived ? 'archived' : 'restored'} ${counted(states.size, 'item')}`;
   });
 }
 

@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm';
 import { waitsForCode } from '../../core/catalog/item';
 import { asList, asText } from '../../core/catalog/value';
 import { InputError } from '../../core/errors/inputError';
+import { counted } from '../../core/text/formatting';
 import { db } from '../db/connection';
 import { item } from '../db/schema';
 import { editCatalog } from './editing';
@@ -45,6 +46,6 @@ export async function letJoin(feed: string, source?: string) {
         values: left.length > 0 ? { ...values, [waitsForCode]: left } : values,
       });
     }
-    return `added ${states.size} ${states.size === 1 ? 'item' : 'items'} to ${feed}`;
+    return `added ${counted(states.size, 'item')} to ${feed}`;
   });
 }

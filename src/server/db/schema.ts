@@ -99,6 +99,8 @@ export const workspace = mysqlTable('workspace', {
   zone: varchar('zone', { length: 60 }).notNull().default('UTC'),
   /** The language that texts are in where an attribute says no other; BCP 47 primary subtag. */
   language: varchar('language', { length: 3 }).notNull().default('en'),
+  /** How numbers, dates and times are written on pages; language and region, BCP 47. */
+  locale: varchar('locale', { length: 20 }).notNull().default('en-GB'),
   /** Digest of the programs by which listings were last counted whole: others may come to other results. */
   countedBy: char('counted_by', { length: 64 }).notNull().default(''),
   /** The catalog's revision at which keywords changed last. */

@@ -19,6 +19,7 @@ import { touchedBy } from '../../core/listing/incremental/touched';
 import { countChanges } from '../../core/plans/editWords';
 import { categoryMappingFor, emptyPlan } from '../../core/plans/plan';
 import type { StageKey } from '../../core/plans/stages';
+import { counted } from '../../core/text/formatting';
 import { currentSnapshot, type Snapshot } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
 import { EvaluationFailed } from '../monitoring/failure';
@@ -108,13 +109,13 @@ export const loadFeedContext = memoPerRequest(async (code: string): Promise<Feed
   const publishedPlan = plans.published ?? emptyPlan(plans.head.channel, { country, language, currency });
   const published = await evaluationOf(publishedPlan, channel, snapshot);
   const draft = await evaluationOf(plans.draft, channel, snapshot);
-  const counted = await countBetween(code, published, draft);
-  const { fields } = counted;
+  const between = await countBetween(code, published, draft);
+  const { fields } = between;
   // A choice of how families are shown changes the file where it changes no listing.
   const shown = entriesDiffer(published, draft) ? differencesBetween(published, draft) : undefined;
   const impact = shown?.entries
-    ? { ...counted.impact, changed: shown.found.length, entries: shown.entries }
-    : counted.impact;
+    ? { ...between.impact, changed: shown.found.length, entries: shown.entries }
+    : between.impact;
   const { sheet } = channel;
   const labels = new Map(sheet.fields.map((field) => [field.code, field.label]));
   const labelOf = (field: string) => labels.get(field) ?? field;
@@ -256,5 +257,5 @@ function findCategories(work: FeedContext): MerchantCategoryView[] {
 export function shownValue(value: Value | undefined): string {
   if (value === undefined) return '';
   if (typeof value === 'string') return value;
-  return value.length === 1 ? (value[0] ?? '') : `${value.length} values`;
+  return value.length === 1 ? (value[0] ?? '') : counted(value.length, 'value');
 }

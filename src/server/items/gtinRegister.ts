@@ -8,6 +8,7 @@ import {
   readBlock,
 } from '../../core/catalog/register';
 import { InputError } from '../../core/errors/inputError';
+import { counted } from '../../core/text/formatting';
 import { currentUser, recordActivity } from '../auth/authorize';
 import { byHand, type EditDone, editCatalog } from '../catalog/editing';
 import { insertRows, isOneOf } from '../db/bulk';
@@ -176,5 +177,5 @@ export const assignGtins = (skus: readonly string[]): Promise<EditDone> =>
     }
     if (given === 0) throw new InputError('numbersNotNeeded');
     await insertRows(desk.tx, gtinAssignment, fresh);
-    return `gave ${given} ${given === 1 ? 'item its number' : 'items their numbers'}`;
+    return `gave ${counted(given, 'item its number', 'items their numbers')}`;
   });

@@ -14,6 +14,7 @@ import { completenessOf, shareOf } from '../../core/listing/completeness';
 import type { ListingState } from '../../core/listing/evaluate';
 import { textOfMarkup } from '../../core/markup/markup';
 import { readAmount } from '../../core/measures/money';
+import { counted } from '../../core/text/formatting';
 import { lengthIn } from '../../core/text/length';
 import { db } from '../db/connection';
 import { feedListing, item } from '../db/schema';
@@ -121,7 +122,7 @@ function fillingWords({ snapshot }: FeedContext, composition: Composition | unde
       parts.reduce((inner, part) => inner + ('attribute' in part ? part.steps.length : 0), 0),
     composition.steps.length,
   );
-  return `${alternatives.slice(0, 2).join(', else ')}${alternatives.length > 2 ? ' …' : ''}${steps > 0 ? `, ${steps} ${steps === 1 ? 'step' : 'steps'}` : ''}`;
+  return `${alternatives.slice(0, 2).join(', else ')}${alternatives.length > 2 ? ' …' : ''}${steps > 0 ? `, ${counted(steps, 'step')}` : ''}`;
 }
 
 /** A price as a shopper of the market reads it. */
@@ -329,7 +330,7 @@ export async function listingPage(work: FeedContext, query: ListingQuery): Promi
             ? 'Ready'
             : listing.state === 'leftOut'
               ? `Excluded: ${listing.reason}`
-              : `Blocked by ${blockers} ${blockers === 1 ? 'issue' : 'issues'}`,
+              : `Blocked by ${counted(blockers, 'issue')}`,
         small: plans.published ? 'in the draft' : 'not published yet',
       },
       {

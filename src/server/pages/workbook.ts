@@ -13,6 +13,7 @@ import { isUnder } from '../../core/categories/tree';
 import type { Field } from '../../core/channels/sheet';
 import { attributesOf } from '../../core/compose/composition';
 import { InputError } from '../../core/errors/inputError';
+import { counted } from '../../core/text/formatting';
 import {
   type BroughtRow,
   type RefusedCell,
@@ -311,9 +312,7 @@ export async function importWorkbook(body: ReadableStream<Uint8Array>): Promise<
       attribute === '' ? [] : [{ attribute, label, notes: [], choices: [] }],
   );
   return {
-    words: done
-      ? done.words
-      : `Read ${items} ${items === 1 ? 'item' : 'items'}; nothing differs from the catalog`,
+    words: done ? done.words : `Read ${counted(items, 'item')}; nothing differs from the catalog`,
     edit: done?.id,
     refused: refused.slice(0, MAX_SHOWN),
     refusedCount: refused.length,

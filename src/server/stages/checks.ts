@@ -12,6 +12,7 @@ import { isComputed, type SuggestedFix } from '../../core/fixes/suggestion';
 import { ledgerStateText } from '../../core/ledger/messages';
 import { completing, shareOf } from '../../core/listing/completeness';
 import { isOutside } from '../../core/listing/evaluate';
+import { counted, formatDay } from '../../core/text/formatting';
 import { blockerCounts } from '../evaluation/blockerCounts';
 import { type ConditionPreview, conditionPreviewOf, metBy } from '../evaluation/conditionPreview';
 import { type FeedContext, loadFeedContext, roleField } from '../evaluation/feedContext';
@@ -285,8 +286,8 @@ function pathAhead(
         share: blocked === 0 ? 1 : freed / blocked,
         worked: worked && own.every((cause) => isWhole(worked.get(cause))),
         words: [
-          choices > 0 ? `${choices} ${choices === 1 ? 'choice' : 'choices'}` : '',
-          values > 0 ? `${values} ${values === 1 ? 'value' : 'values'} to review` : '',
+          choices > 0 ? `${counted(choices, 'choice')}` : '',
+          values > 0 ? `${counted(values, 'value')} to review` : '',
         ]
           .filter((one) => one !== '')
           .join(', '),
@@ -491,7 +492,7 @@ export async function checksStage(work: FeedContext, query: ChecksQuery): Promis
       ...Object.entries(checks.waived).map(
         ([id, { check, skus: of, reason, until }]): WaivedIssue => ({
           key: check,
-          words: `${titleOf(check)}: waived for ${of.length === 1 ? of[0] : `${of.length} items`}${until ? ` until ${until}` : ''}, “${reason}”`,
+          words: `${titleOf(check)}: waived for ${of.length === 1 ? of[0] : counted(of.length, 'item')}${until ? ` until ${formatDay(until)}` : ''}, “${reason}”`,
           waiver: id,
         }),
       ),

@@ -7,6 +7,7 @@ import { alarmText, reviewReasonText } from '../../core/ledger/messages';
 import { type RejectedValue, rejectedBefore } from '../../core/ledger/rejectedBefore';
 import { planOn } from '../../core/plans/plan';
 import { durationText } from '../../core/schedule/duration';
+import { formatNumber } from '../../core/text/formatting';
 import { db } from '../db/connection';
 import { batch, type EntryAnswer } from '../db/schema';
 import type { FeedContext } from '../evaluation/feedContext';
@@ -133,7 +134,7 @@ async function howOf(work: FeedContext, count: number, destination: DestinationV
           ? `${kind}, fetched by the channel`
           : size === 1
             ? `${kind}, one listing at a time`
-            : `${kind}, ${files > 1 ? `${files} parts of up to ${size.toLocaleString('en')}` : 'one part'}`,
+            : `${kind}, ${files > 1 ? `${files} parts of up to ${formatNumber(size)}` : 'one part'}`,
     },
     ...(rate
       ? [

@@ -1,5 +1,6 @@
 import type { Steps } from '../../core/listing/steps';
 import { feedStages, type StageKey } from '../../core/plans/stages';
+import { formatNumber, plural } from '../../core/text/formatting';
 import {
   type FeedContext,
   fieldsToFill,
@@ -14,7 +15,7 @@ import { inSlices } from '../runtime/timeBudget';
 import { dueOn, toSendCount } from '../submissions/due';
 import { familiesToShape } from './families';
 
-const inThousands = (count: number): string => count.toLocaleString('en');
+const inThousands = (count: number): string => formatNumber(count);
 
 /** What the line of stages says of the listings. */
 interface StageFigures {
@@ -106,7 +107,7 @@ export async function stageViews(work: FeedContext): Promise<StageView[]> {
         toFill > 0
           ? `${inThousands(toFill)} to fill`
           : unknown > 0
-            ? `${inThousands(unknown)} ${unknown === 1 ? 'word' : 'words'} to do`
+            ? `${inThousands(unknown)} ${plural(unknown, 'word')} to do`
             : 'all mapped',
       tone: toFill + unknown > 0 ? 'blocker' : 'ready',
       share: pass.fields / total,

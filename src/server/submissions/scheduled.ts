@@ -1,4 +1,5 @@
 import { and, eq } from 'drizzle-orm';
+import { counted } from '../../core/text/formatting';
 import { db } from '../db/connection';
 import { feedSchedule, submission } from '../db/schema';
 import { notify } from '../notifications/notifications';
@@ -18,7 +19,7 @@ const outcomes: Readonly<Record<Extract<SendResult, { ok: false }>['reason'], st
 
 const outcomeText = (result: SendResult): string =>
   result.ok
-    ? `${result.count} ${result.count === 1 ? 'listing' : 'listings'} ${result.held ? 'prepared and held for review' : 'sent'}${
+    ? `${counted(result.count, 'listing')} ${result.held ? 'prepared and held for review' : 'sent'}${
         result.doubtful > 0 ? `, ${result.doubtful} held for review` : ''
       }`
     : outcomes[result.reason];

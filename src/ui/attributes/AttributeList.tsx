@@ -2,6 +2,7 @@
 import { Button } from '@mantine/core';
 import { useState } from 'react';
 import { kindName } from '@/core/catalog/attributeKinds';
+import { counted, formatNumber } from '@/core/text/formatting';
 import type { AttributeLine } from '@/server/catalog/attributes';
 import { Bar } from '../kit/display/Bar';
 import { FilterChips } from '../kit/display/FilterChips';
@@ -9,7 +10,6 @@ import { Link } from '../kit/Link';
 import { AttributeForm } from './AttributeForm';
 import { itemsHref, oddWords, valueHref } from './oddWords';
 import './attributes.css';
-import { counted } from '../kit/display/counted';
 import { type DataColumn, DataTable } from '../kit/display/DataTable';
 import { SearchField } from '../kit/inputs/inputs';
 
@@ -61,7 +61,7 @@ export function AttributeList({ lines, items }: { lines: readonly AttributeLine[
           href={`/items?columns=sku,name,${code}&f.${code}=${filled < items ? '-' : ''}`}
         >
           <Bar segments={[{ share: items === 0 ? 0 : filled / items, kind: 'ready' }]} />
-          <span className="number">{filled.toLocaleString()}</span>
+          <span className="number">{formatNumber(filled)}</span>
         </Link>
       ),
     },
@@ -69,7 +69,7 @@ export function AttributeList({ lines, items }: { lines: readonly AttributeLine[
       head: 'Distinct',
       by: ({ quality }) => quality.distinct,
       className: 'number',
-      cell: ({ quality }) => quality.distinct.toLocaleString(),
+      cell: ({ quality }) => formatNumber(quality.distinct),
     },
     {
       head: 'Most frequent',
@@ -111,7 +111,7 @@ export function AttributeList({ lines, items }: { lines: readonly AttributeLine[
     <>
       <header className="page-head">
         <h1>Attributes</h1>
-        <span className="sub">what {items.toLocaleString()} items say, and what looks wrong</span>
+        <span className="sub">what {formatNumber(items)} items say, and what looks wrong</span>
         <div className="acts">
           <SearchField name="Find an attribute" start={find} onFind={setFind} />
           <Button aria-expanded={adding} onClick={() => setAdding(!adding)}>

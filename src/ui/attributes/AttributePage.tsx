@@ -2,6 +2,7 @@
 import { Button } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { deleteAttribute } from '@/actions/catalog/attributes';
+import { formatNumber } from '@/core/text/formatting';
 import type { AttributeDetail } from '@/server/catalog/attributes';
 import { useCatalog } from '../kit/hooks/useCatalog';
 import { Link } from '../kit/Link';
@@ -77,7 +78,7 @@ export function AttributePage({ attribute }: { attribute: AttributeDetail }) {
         <section className="panel scrolling" aria-label="Quality">
           <div className="bench-head">
             <h2>
-              {quality.filled.toLocaleString()} filled, {quality.distinct.toLocaleString()} distinct
+              {formatNumber(quality.filled)} filled, {formatNumber(quality.distinct)} distinct
             </h2>
           </div>
           <div className="side-list">

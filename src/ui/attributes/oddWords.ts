@@ -1,8 +1,9 @@
 import type { Oddity } from '@/core/catalog/quality/attributeQuality';
+import { counted } from '@/core/text/formatting';
 
 /** What is odd about some values, in words. */
 export function oddWords({ kind, values, skus }: Oddity): string {
-  const items = skus.length === 1 ? '1 item' : `${skus.length.toLocaleString()} items`;
+  const items = counted(skus.length, 'item');
   const list = values
     .slice(0, 4)
     .map((value) => `“${value.slice(0, 40)}”`)

@@ -2,6 +2,7 @@
 import { Button } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
 import { useState } from 'react';
+import { counted } from '@/core/text/formatting';
 import type { CategoriesStage } from '@/server/stages/categories';
 import { useDraft } from '../draft/useDraft';
 import { FilterChips } from '../kit/display/FilterChips';
@@ -10,7 +11,6 @@ import { Link } from '../kit/Link';
 import { Chooser } from './CategoryChooser';
 import { Review } from './SuggestionReview';
 import './categories.css';
-import { counted } from '../kit/display/counted';
 import { useShown } from '../kit/hooks/useOpen';
 import { SearchField } from '../kit/inputs/inputs';
 

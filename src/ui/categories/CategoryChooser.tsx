@@ -1,6 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useState } from 'react';
+import { counted } from '@/core/text/formatting';
 import type { CategoryOption, Restriction } from '@/server/fixes/categorySuggestions';
 import type { CategoriesStage } from '@/server/stages/categories';
 import { useDraft } from '../draft/useDraft';
@@ -8,7 +9,6 @@ import { Prerequisite } from '../feedSettings/Prerequisites';
 import { Bar } from '../kit/display/Bar';
 import { Link } from '../kit/Link';
 import './categories.css';
-import { counted } from '../kit/display/counted';
 import { Empty } from '../kit/Empty';
 import { TextField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';

@@ -1,10 +1,10 @@
 'use client';
 import { Button } from '@mantine/core';
 import { type ReactNode, useState } from 'react';
+import { counted } from '@/core/text/formatting';
 import type { CategoryOption } from '@/server/fixes/categorySuggestions';
 import { RestrictedMark } from './CategoryChooser';
 import './categories.css';
-import { counted } from '../kit/display/counted';
 import { CheckboxField } from '../kit/inputs/inputs';
 import { Confidence } from '../kit/inputs/TakeFrom';
 import { TextButton } from '../kit/inputs/TextButton';

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { formatFacts } from '@/core/channels/formats';
 import type { Sheet } from '@/core/channels/sheet';
 import { transportFacts } from '@/core/channels/transports';
+import { formatNumber } from '@/core/text/formatting';
 import type { NeedsOfItem } from '@/server/channels/sheets';
 import { NeedMark } from '../fields/NeedMark';
 import { useAddress } from '../kit/hooks/useAddress';
@@ -179,7 +180,7 @@ export function SheetPage({ sheet, categories, needs, unknown }: SheetPageProps)
             )}
             <span className="muted">
               {formatFacts[sheet.delivery.format].label}, {transportFacts[sheet.delivery.manner].label}, of{' '}
-              {sheet.delivery.most.toLocaleString()} at most
+              {formatNumber(sheet.delivery.most)} at most
               {sheet.delivery.rate && `, ${sheet.delivery.rate.count} in ${sheet.delivery.rate.seconds} s`}
             </span>
           </section>

@@ -5,13 +5,13 @@ import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import type { Told } from '@/actions/action';
 import { acceptVersion, dropVersionOf, openVersionOf } from '@/actions/channels';
+import { counted } from '@/core/text/formatting';
 import type { VersionLine } from '@/server/channels/channels';
 import type { EffectLine, FeedEffect, VersionReview } from '@/server/evaluation/sheetReview';
 import { When } from '../kit/display/When';
 import { textOfFile } from '../kit/inputs/textOfFile';
 import { Link } from '../kit/Link';
 import './channels.css';
-import { counted } from '../kit/display/counted';
 import { Empty } from '../kit/Empty';
 import { TextButton } from '../kit/inputs/TextButton';
 

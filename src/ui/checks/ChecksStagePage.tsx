@@ -2,6 +2,7 @@
 import { Button } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
 import { useState } from 'react';
+import { plural } from '@/core/text/formatting';
 import type { WorkbookReport } from '@/server/pages/workbook';
 import type { CheckGroup, ChecksStage } from '@/server/stages/checks';
 import { useDraft } from '../draft/useDraft';
@@ -194,14 +195,14 @@ function Group({ group, here, href }: { group: CheckGroup; here: boolean; href: 
       <span style={{ fontWeight: 600 }}>{group.title}</span>
       {group.frees > 0 ? (
         <span className="frees">
-          {group.tried ? `frees ${group.frees}` : `only blocker of ${group.frees}`}
+          {group.tried ? `makes ${group.frees} ready` : `only blocker of ${group.frees}`}
         </span>
       ) : (
         <span />
       )}
       <span className="small muted">
         <span className={`tone-${group.severity}`}>{group.severity}</span> on {group.listings}{' '}
-        {group.listings === 1 ? 'listing' : 'listings'}
+        {plural(group.listings, 'listing')}
       </span>
     </Link>
   );

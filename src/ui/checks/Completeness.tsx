@@ -1,6 +1,6 @@
+import { counted } from '@/core/text/formatting';
 import type { CompleteView } from '@/server/stages/checks';
 import { Bar } from '../kit/display/Bar';
-import { counted } from '../kit/display/counted';
 import { useAddress } from '../kit/hooks/useAddress';
 import { Link } from '../kit/Link';
 

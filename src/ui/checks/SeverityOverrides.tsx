@@ -3,9 +3,9 @@ import { Button, Popover } from '@mantine/core';
 import { useState } from 'react';
 import type { SeverityOverride } from '@/core/checks/severityOverrides';
 import { readDate } from '@/core/measures/dates';
+import { counted } from '@/core/text/formatting';
 import type { OpenCheck, WaivedIssue } from '@/server/stages/checks';
 import { useDraft } from '../draft/useDraft';
-import { counted } from '../kit/display/counted';
 import { SelectField, TextField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 

@@ -1,8 +1,8 @@
 'use client';
 import { Button, FileButton, Menu } from '@mantine/core';
 import { useRef } from 'react';
+import { counted } from '@/core/text/formatting';
 import type { WorkbookReport } from '@/server/pages/workbook';
-import { counted } from '../kit/display/counted';
 import { useAddress } from '../kit/hooks/useAddress';
 import { useCatalog } from '../kit/hooks/useCatalog';
 import { TextButton } from '../kit/inputs/TextButton';

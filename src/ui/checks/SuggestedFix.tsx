@@ -9,9 +9,9 @@ import {
   itemPlaced,
   type SuggestedLine,
 } from '@/core/fixes/suggestion';
+import { counted, plural } from '@/core/text/formatting';
 import type { SuggestedFixView } from '@/server/fixes/view';
 import { useDraft } from '../draft/useDraft';
-import { counted } from '../kit/display/counted';
 import { CheckboxField, SelectField, TextField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
@@ -78,11 +78,11 @@ export function SuggestedFix({
   const count = values.size + rest;
   const label =
     count === 0
-      ? 'Take'
+      ? 'Apply'
       : way.by === 'words'
-        ? `Add ${counted(count, 'word')}, ${counts} listings`
+        ? `Add ${counted(count, 'value')}, ${counts} listings`
         : `Apply ${counted(count, nouns[way.by])}${
-            untouched && effect.frees > 0 ? `, frees ${effect.frees}` : ''
+            untouched && effect.frees > 0 ? `, makes ${effect.frees} ready` : ''
           }`;
   /** What is put forward and nobody has agreed to yet. */
   const offered = open.filter(({ to }) => to !== '');
@@ -141,7 +141,7 @@ export function SuggestedFix({
       <p className="small muted">{headings[way.by](about)}</p>
       {others.length > 0 && (
         <CheckboxField
-          name={`Change the ${others.length === 1 ? 'draft' : 'drafts'} of ${others.join(', ')} too`}
+          name={`Change the ${plural(others.length, 'draft')} of ${others.join(', ')} too`}
           checked={share}
           onChange={setShare}
         />

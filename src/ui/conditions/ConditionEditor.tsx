@@ -1,7 +1,7 @@
 'use client';
 import { IconX } from '@tabler/icons-react';
 import { type Condition, groupOf, type Join, joined, type Test } from '@/core/conditions/conditions';
-import { counted } from '../kit/display/counted';
+import { counted, formatNumber, plural } from '@/core/text/formatting';
 import { SelectField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 import { conditionText } from './labels';
@@ -95,7 +95,7 @@ function Group({
         {onRemove && <TakeOut label="Remove group" onClick={onRemove} />}
         {complete !== undefined && (
           <span className="small muted met">
-            <b>{complete.toLocaleString()}</b> {complete === 1 ? 'item meets' : 'items meet'} it
+            <b>{formatNumber(complete)}</b> {plural(complete, 'item meets', 'items meet')} it
           </span>
         )}
       </div>

@@ -53,7 +53,7 @@ const channelStatusOperators: ReadonlyMap<Operator, string> = new Map([
 const channelStatusLabels: Readonly<Record<ChannelStatus, string>> = {
   new: 'not there yet',
   there: 'there',
-  refused: 'refused',
+  refused: 'rejected',
   back: 'withdrawn',
 };
 

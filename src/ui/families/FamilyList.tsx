@@ -3,6 +3,7 @@ import { Button } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { addFamily } from '@/actions/catalog/families';
+import { formatNumber } from '@/core/text/formatting';
 import type { FamilyLine } from '@/server/catalog/families';
 import { useCatalog } from '../kit/hooks/useCatalog';
 import { Link } from '../kit/Link';
@@ -25,9 +26,9 @@ export function FamilyList({ families, loose }: { families: readonly FamilyLine[
       <header className="page-head">
         <h1>Families</h1>
         <span className="sub">
-          {families.length.toLocaleString()}, and{' '}
+          {formatNumber(families.length)}, and{' '}
           <Link className="text" href="/items?f.family=-">
-            {loose.toLocaleString()} items
+            {formatNumber(loose)} items
           </Link>{' '}
           without a family
         </span>
@@ -106,7 +107,7 @@ export function FamilyList({ families, loose }: { families: readonly FamilyLine[
             head: 'Items',
             by: ({ items }) => items,
             className: 'number',
-            cell: ({ items }) => items.toLocaleString(),
+            cell: ({ items }) => formatNumber(items),
           },
         ]}
       />

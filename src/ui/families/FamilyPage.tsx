@@ -11,6 +11,7 @@ import {
   splitByAxis,
 } from '@/actions/catalog/families';
 import { archive } from '@/actions/catalog/items';
+import { counted } from '@/core/text/formatting';
 import type { ValueGroup } from '@/server/items/valueViews';
 import type { MeasuredPicture } from '@/server/pictures/pictures';
 import { Pictures } from '../items/Pictures';
@@ -21,7 +22,6 @@ import { Link } from '../kit/Link';
 import type { MemberView } from './memberView';
 import { type AxisOption, VariantMaker } from './VariantMaker';
 import './families.css';
-import { counted } from '../kit/display/counted';
 import { DataTable } from '../kit/display/DataTable';
 import { Empty } from '../kit/Empty';
 import { CheckboxField, coded, SelectField } from '../kit/inputs/inputs';

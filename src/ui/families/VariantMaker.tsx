@@ -4,6 +4,7 @@ import { IconX } from '@tabler/icons-react';
 import { useEffect, useMemo, useState } from 'react';
 import { makeVariants, previewNewVariants } from '@/actions/catalog/families';
 import type { Composition } from '@/core/compose/composition';
+import { formatNumber } from '@/core/text/formatting';
 import { type PlannedVariant, skuPattern } from '@/core/variants/variants';
 import { CompositionEditor } from '../composition/CompositionEditor';
 import type { CatalogActs } from '../kit/hooks/useCatalog';
@@ -130,9 +131,8 @@ export function VariantMaker({ code, variesBy, members, axes, attributes, acts }
       {planned.length > 0 && (
         <>
           <p role="status">
-            <b>{planned.length.toLocaleString()}</b> combinations:{' '}
-            {(planned.length - fresh.length).toLocaleString()} exist and keep their values,{' '}
-            <b>{fresh.length.toLocaleString()}</b> are missing
+            <b>{formatNumber(planned.length)}</b> combinations: {formatNumber(planned.length - fresh.length)}{' '}
+            exist and keep their values, <b>{formatNumber(fresh.length)}</b> are missing
             {bad.length > 0 && <span className="tone-blocker">, {bad.length} cannot be added</span>}
           </p>
           <div className="planned">
@@ -156,7 +156,7 @@ export function VariantMaker({ code, variesBy, members, axes, attributes, acts }
           disabled={fresh.length === 0 || bad.length > 0 || acts.busy}
           onClick={() => acts.run((press) => makeVariants(code, JSON.parse(request), press))}
         >
-          {fresh.length === 0 ? 'Nothing to add' : `Make ${fresh.length.toLocaleString()} variants`}
+          {fresh.length === 0 ? 'Nothing to add' : `Make ${formatNumber(fresh.length)} variants`}
         </Button>
       </span>
     </section>

@@ -2,9 +2,9 @@
 import { useDebouncedCallback } from '@mantine/hooks';
 import { mergeIntoFamily } from '@/actions/catalog/families';
 import type { Shown } from '@/core/families/shape';
+import { counted } from '@/core/text/formatting';
 import type { FamiliesStage, FamilyDetailView, Joinable } from '@/server/stages/families';
 import { useDraft } from '../draft/useDraft';
-import { counted } from '../kit/display/counted';
 import { FilterChips } from '../kit/display/FilterChips';
 import { Empty } from '../kit/Empty';
 import { useAddress } from '../kit/hooks/useAddress';

@@ -1,6 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import type { Shown } from '@/core/families/shape';
+import { counted } from '@/core/text/formatting';
 import type { FamiliesStage, FamilyDetailView } from '@/server/stages/families';
 import { useDraft } from '../draft/useDraft';
 import { useAddress } from '../kit/hooks/useAddress';
@@ -134,7 +135,7 @@ export function FamilyShape({ family, stage }: { family: FamilyDetailView; stage
       <div className="row family-acts">
         {family.gaps > 0 && (
           <Button component={Link} variant="default" href={`/families/${encodeURIComponent(family.code)}`}>
-            Add {family.gaps === 1 ? 'the missing variant' : `the ${family.gaps} missing`}
+            Add {counted(family.gaps, 'missing variant')}
           </Button>
         )}
         {stage.manner !== 'none' &&

@@ -6,6 +6,7 @@ import { type ReactNode, useEffect, useState, useTransition } from 'react';
 import { letItemsJoin } from '@/actions/catalog/items';
 import { copyFeed, deleteFeed, previewCopy } from '@/actions/feeds';
 import type { Condition } from '@/core/conditions/conditions';
+import { counted, formatNumber } from '@/core/text/formatting';
 import type { SettingsStage } from '@/server/stages/settings';
 import { ConditionEditor } from '../conditions/ConditionEditor';
 import { useDraft } from '../draft/useDraft';
@@ -13,7 +14,6 @@ import { languageName, regionName } from '../frame/stageNames';
 import { Link } from '../kit/Link';
 import { Prerequisite, ProofOf } from './Prerequisites';
 import './feedSettings.css';
-import { counted } from '../kit/display/counted';
 import { useCatalog } from '../kit/hooks/useCatalog';
 import { DeleteButton } from '../kit/inputs/DeleteButton';
 import { SelectField } from '../kit/inputs/inputs';
@@ -188,7 +188,7 @@ function Translations({ stage }: { stage: SettingsStage }) {
       </h2>
       {missing.map(({ code, label, lacking, items }) => (
         <p key={code}>
-          <b>{label}</b>: {lacking.toLocaleString()} of {counted(items, 'item')} lack it
+          <b>{label}</b>: {formatNumber(lacking)} of {counted(items, 'item')} lack it
         </p>
       ))}
       <div className="row">

@@ -1,6 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import { type KeyboardEvent, useEffect, useRef } from 'react';
+import { formatNumber } from '@/core/text/formatting';
 import type { FieldRow, FieldsStage } from '@/server/stages/fields';
 import { CompositionEditor } from '../composition/CompositionEditor';
 import { CompositionSummary } from '../composition/CompositionSummary';
@@ -173,28 +174,27 @@ function EditorFoot({ row, valuesHref }: { row: FieldRow; valuesHref: string }) 
         <span className={gained > 0 ? 'tone-ready' : 'tone-blocker'}>
           <b>
             {gained > 0 ? '+' : '−'}
-            {Math.abs(gained).toLocaleString()}
+            {formatNumber(Math.abs(gained))}
           </b>{' '}
           filled
         </span>
       )}
       <Link href={drilldownHref(path, row.code, 'filled')}>
-        <b>{(coverage.filled + coverage.failing).toLocaleString()}</b> of {coverage.total.toLocaleString()}{' '}
-        filled
+        <b>{formatNumber(coverage.filled + coverage.failing)}</b> of {formatNumber(coverage.total)} filled
       </Link>
       {coverage.failing > 0 && (
         <Link href={drilldownHref(path, row.code, 'failing')} className="tone-blocker">
-          <b>{coverage.failing.toLocaleString()}</b> filled, with a blocker
+          <b>{formatNumber(coverage.failing)}</b> filled, with a blocker
         </Link>
       )}
       {coverage.missing > 0 && (
         <Link href={drilldownHref(path, row.code, 'missing')} className="tone-blocker">
-          <b>{coverage.missing.toLocaleString()}</b> empty but required
+          <b>{formatNumber(coverage.missing)}</b> empty but required
         </Link>
       )}
       {coverage.empty > 0 && (
         <Link href={drilldownHref(path, row.code, 'empty')} className="muted">
-          {coverage.empty.toLocaleString()} empty, optional
+          {formatNumber(coverage.empty)} empty, optional
         </Link>
       )}
       {row.choices && <Link href={valuesHref}>Open its value mapping</Link>}

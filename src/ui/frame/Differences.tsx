@@ -1,3 +1,4 @@
+import { formatNumber } from '@/core/text/formatting';
 import type { DifferencesPage } from '@/server/evaluation/differences';
 import { Marked } from '../kit/display/Marked';
 import { Empty } from '../kit/Empty';
@@ -107,7 +108,7 @@ export function Differences({
         {matching > most && (
           <p className="row" style={{ padding: 12 }}>
             <span className="muted">
-              {from + 1} to {last} of {matching.toLocaleString()}
+              {from + 1} to {last} of {formatNumber(matching)}
             </span>
             {from > 0 && (
               <Link className="text" href={address({ from: String(Math.max(0, from - atOnce)), only })}>

@@ -3,6 +3,7 @@ import { Button, Popover, Tooltip } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { type ReactNode, useMemo, useState } from 'react';
 import type { Impact } from '@/core/listing/impact';
+import { counted, formatNumber, plural } from '@/core/text/formatting';
 import { type Conflict, DraftContext, DraftQueue, useDraft } from '../draft/useDraft';
 import { SavingMark } from '../kit/display/SavingMark';
 import { useUndoKey } from '../kit/hooks/useUndoKey';
@@ -102,7 +103,7 @@ export function DraftButtons({ changes, undoWords, version, broken, historyHref 
           </Button>
         </Popover.Target>
         <Popover.Dropdown>
-          <b>The draft breaks {broken.length === 1 ? 'an expectation' : `${broken.length} expectations`}</b>
+          <b>The draft breaks {counted(broken.length, 'expectation')}</b>
           <ul className="broken">
             {broken.slice(0, 6).map((words) => (
               <li key={words}>{words}</li>
@@ -136,27 +137,26 @@ export function DraftBar({
   return (
     <section className="impact" aria-label="Impact of the draft">
       <span>
-        <b>{impact.changed.toLocaleString()}</b>{' '}
-        {impact.changed === 1 ? 'listing changes' : 'listings change'}
+        <b>{formatNumber(impact.changed)}</b> {plural(impact.changed, 'listing changes', 'listings change')}
       </span>
       <span className="tone-ready">
-        <b>{impact.cleared.toLocaleString()}</b> {impact.cleared === 1 ? 'blocker clears' : 'blockers clear'}
+        <b>{formatNumber(impact.cleared)}</b> {plural(impact.cleared, 'blocker clears', 'blockers clear')}
       </span>
       <span className="tone-blocker">
-        <b>{impact.appeared.toLocaleString()}</b> {impact.appeared === 1 ? 'appears' : 'appear'}
+        <b>{formatNumber(impact.appeared)}</b> {plural(impact.appeared, 'appears', 'appear')}
       </span>
       {impact.entries && (
         <span title="Families are listed differently, so the number of entries changes.">
-          <b>{impact.entries.before.toLocaleString()}</b> entries become{' '}
-          <b>{impact.entries.after.toLocaleString()}</b>
+          <b>{formatNumber(impact.entries.before)}</b> entries become{' '}
+          <b>{formatNumber(impact.entries.after)}</b>
         </span>
       )}
       <span className="muted small">
-        {draft.busy ? 'counting …' : `of ${impact.total.toLocaleString()} items, calculated just now`}
+        {draft.busy ? 'counting …' : `of ${formatNumber(impact.total)} items, calculated just now`}
       </span>
       {broken.length > 0 && (
         <Link className="tone-blocker small" href={`/feeds/${feed}/history`} title={broken.join('\n')}>
-          <b>{broken.length}</b> {broken.length === 1 ? 'expectation breaks' : 'expectations break'}
+          <b>{broken.length}</b> {plural(broken.length, 'expectation breaks', 'expectations break')}
         </Link>
       )}
       <span className="acts">

@@ -4,6 +4,7 @@ import { useDisclosure, useHotkeys } from '@mantine/hooks';
 import { IconLayoutSidebarLeftCollapse, IconMoon, IconSearch, IconSun } from '@tabler/icons-react';
 import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
+import { formatDateTime, formatNumber } from '@/core/text/formatting';
 import { type WorkspacePageKey, workspacePages } from '@/core/workspace/pages';
 import type { SidebarView } from '@/server/pages/overview';
 import { Link } from '../kit/Link';
@@ -26,7 +27,11 @@ function Entry({ href, label, figure, tone, title, whole = false }: EntryProps) 
   return (
     <Link className="entry" href={href} aria-current={here ? 'page' : undefined} title={title}>
       <span className="cut">{label}</span>
-      {figure !== undefined && <span className={`figure ${tone ?? ''}`}>{figure.toLocaleString()}</span>}
+      {figure !== undefined && (
+        <span className={`figure ${tone ?? ''}`}>
+          {typeof figure === 'number' ? formatNumber(figure) : figure}
+        </span>
+      )}
     </Link>
   );
 }
@@ -91,8 +96,7 @@ export function Shell({ sidebar: drawn, children }: { sidebar: SidebarView; chil
                 figure={feed.failed ? '!' : feed.blocked}
                 tone={feed.failed || feed.blocked > 0 ? 'bad' : 'good'}
                 title={
-                  feed.failed ??
-                  (feed.lastSent ? `last sent ${feed.lastSent.toLocaleString()}` : 'never sent')
+                  feed.failed ?? (feed.lastSent ? `last sent ${formatDateTime(feed.lastSent)}` : 'never sent')
                 }
               />
             ))}

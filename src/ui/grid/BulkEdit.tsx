@@ -7,9 +7,9 @@ import type { ItemSelection } from '@/actions/inputs';
 import type { Attribute } from '@/core/catalog/attributes';
 import { type Composition, fromAttribute } from '@/core/compose/composition';
 import { wordDifference } from '@/core/text/difference';
+import { counted, formatNumber } from '@/core/text/formatting';
 import type { BulkPreview } from '@/server/catalog/itemEdits';
 import { CompositionEditor } from '../composition/CompositionEditor';
-import { counted } from '../kit/display/counted';
 import { Marked } from '../kit/display/Marked';
 import type { CatalogActs } from '../kit/hooks/useCatalog';
 import { coded, SelectField } from '../kit/inputs/inputs';
@@ -71,10 +71,10 @@ export function BulkEdit({ attributes, selection, count, acts, onDone }: BulkEdi
         {trouble && <p className="tone-blocker">{trouble}</p>}
         {preview && (
           <p>
-            <b>{preview.count.toLocaleString()}</b> change, {preview.same.toLocaleString()} stay
+            <b>{formatNumber(preview.count)}</b> change, {formatNumber(preview.same)} stay
             {preview.refused > 0 && (
               <span className="tone-blocker">
-                , {preview.refused.toLocaleString()} would be rejected and stay
+                , {formatNumber(preview.refused)} would be rejected and stay
               </span>
             )}
           </p>

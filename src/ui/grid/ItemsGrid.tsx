@@ -6,6 +6,7 @@ import { mergeIntoFamily, moveToFamily } from '@/actions/catalog/families';
 import { archive, setCells } from '@/actions/catalog/items';
 import type { ItemSelection } from '@/actions/inputs';
 import type { Attribute } from '@/core/catalog/attributes';
+import { counted, formatNumber, plural } from '@/core/text/formatting';
 import type { SavedView } from '@/server/items/savedViews';
 import { useAddress } from '../kit/hooks/useAddress';
 import { inDialog, useCatalog } from '../kit/hooks/useCatalog';
@@ -20,7 +21,6 @@ import { GridHead } from './GridHead';
 import { ColumnsMenu, ExportMenu, ViewsMenu } from './GridMenus';
 import { useItemRows } from './useItemRows';
 import './grid.css';
-import { counted } from '../kit/display/counted';
 import { Empty } from '../kit/Empty';
 import { SearchField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
@@ -97,8 +97,8 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
         <span className="sub" role="status">
           {items.state
             ? filtered
-              ? `${total.toLocaleString()} of ${items.state.all.toLocaleString()}`
-              : total.toLocaleString()
+              ? `${formatNumber(total)} of ${formatNumber(items.state.all)}`
+              : formatNumber(total)
             : '…'}
         </span>
         <div className="acts">
@@ -142,7 +142,7 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
         <div className="mark-bar" role="status">
           <b>{counted(count, 'item')} selected</b>
           {!all && total > marks.size && (
-            <TextButton onClick={() => setAll(true)}>Select all {total.toLocaleString()}</TextButton>
+            <TextButton onClick={() => setAll(true)}>Select all {formatNumber(total)}</TextButton>
           )}
           <Button variant="default" onClick={() => setBulk(!bulk)} aria-expanded={bulk}>
             Bulk edit
@@ -167,7 +167,7 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
             disabled={acts.busy}
             onClick={() => acts.run((press) => archive(selection, true, press), unmark)}
           >
-            Archive {count.toLocaleString()}
+            Archive {formatNumber(count)}
           </Button>
           <TextButton onClick={unmark}>Clear selection</TextButton>
         </div>
@@ -213,9 +213,9 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
       {archived > 0 && (
         <p className="small muted" style={{ paddingTop: 6 }}>
           <Link className="text" href="/items/archived">
-            {archived.toLocaleString()} archived
+            {formatNumber(archived)} archived
           </Link>{' '}
-          {archived === 1 ? 'item is' : 'items are'} in no feed.
+          {plural(archived, 'item is', 'items are')} in no feed.
         </p>
       )}
     </>

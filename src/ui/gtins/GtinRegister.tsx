@@ -2,9 +2,9 @@
 import { Button } from '@mantine/core';
 import { useState } from 'react';
 import { addGtins, assignGtinsTo, removeGtins } from '@/actions/catalog/gtins';
+import { counted, formatNumber } from '@/core/text/formatting';
 import type { RegisterView } from '@/server/items/gtinRegister';
 import { Bar } from '../kit/display/Bar';
-import { counted } from '../kit/display/counted';
 import { DataTable } from '../kit/display/DataTable';
 import { Empty } from '../kit/Empty';
 import { useCatalog } from '../kit/hooks/useCatalog';
@@ -33,8 +33,7 @@ export function GtinRegister({ view }: { view: RegisterView }) {
       <header className="page-head">
         <h1>GTINs</h1>
         <span className="sub">
-          GTINs you own: {view.left.toLocaleString()} left, {counted(view.withoutCount, 'item')} without a
-          GTIN
+          GTINs you own: {formatNumber(view.left)} left, {counted(view.withoutCount, 'item')} without a GTIN
         </span>
         <div className="acts">
           <Button aria-expanded={adding} onClick={() => setAdding(!adding)}>
@@ -63,7 +62,7 @@ export function GtinRegister({ view }: { view: RegisterView }) {
                 <span className="coverage">
                   <Bar segments={[{ share: used / count, kind: 'primary' }]} />
                   <span className="number">
-                    {used.toLocaleString()} of {count.toLocaleString()}
+                    {formatNumber(used)} of {formatNumber(count)}
                   </span>
                 </span>
               ),
@@ -161,11 +160,11 @@ export function GtinRegister({ view }: { view: RegisterView }) {
               )
             }
           >
-            {all ? 'Select none' : `Select all ${view.without.length.toLocaleString()}`}
+            {all ? 'Select none' : `Select all ${formatNumber(view.without.length)}`}
           </TextButton>
           {view.withoutCount > view.without.length && (
             <span className="muted">
-              The first {view.without.length.toLocaleString()} of {view.withoutCount.toLocaleString()}.
+              The first {formatNumber(view.without.length)} of {formatNumber(view.withoutCount)}.
             </span>
           )}
         </div>

@@ -12,6 +12,7 @@ import {
   setPictureOrder,
 } from '@/actions/catalog/items';
 import { overlayLabels } from '@/core/pictures/overlay';
+import { plural } from '@/core/text/formatting';
 import type { MeasuredPicture } from '@/server/pictures/pictures';
 import { useCatalog } from '../kit/hooks/useCatalog';
 import { AutosaveTextField } from '../kit/inputs/inputs';
@@ -83,7 +84,7 @@ export function Pictures({ holder, name, pictures, duplicates, inherited }: Pict
             className="text"
             href={`/items?only=${duplicates.slice(0, 50).map(encodeURIComponent).join(',')}`}
           >
-            {duplicates.length} other {duplicates.length === 1 ? 'item' : 'items'}
+            {duplicates.length} other {plural(duplicates.length, 'item')}
           </Link>
           .
         </p>

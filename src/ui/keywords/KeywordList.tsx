@@ -4,9 +4,9 @@ import { useState } from 'react';
 import { deleteKeywords, importKeywordList } from '@/actions/catalog/keywords';
 import type { RefusedKeyword } from '@/core/keywords/keyword';
 import { commonLanguages, languageName } from '@/core/locale/languages';
+import { counted, formatNumber } from '@/core/text/formatting';
 import type { ImportedKeywords, KeywordLine, KeywordsView } from '@/server/catalog/keywords';
 import { Bar } from '../kit/display/Bar';
-import { counted } from '../kit/display/counted';
 import { type DataColumn, DataTable } from '../kit/display/DataTable';
 import { FilterChips } from '../kit/display/FilterChips';
 import { Empty } from '../kit/Empty';
@@ -62,7 +62,7 @@ export function KeywordList({ view, language, main }: KeywordListProps) {
       cell: ({ volume }) => (
         <span className="coverage">
           <Bar segments={[{ share: volume / most, kind: 'primary' }]} />
-          <span className="number">{volume.toLocaleString()}</span>
+          <span className="number">{formatNumber(volume)}</span>
         </span>
       ),
     },
@@ -139,12 +139,9 @@ export function KeywordList({ view, language, main }: KeywordListProps) {
         <div className="row" style={{ paddingBottom: 8 }}>
           <FilterChips
             options={[
-              [
-                '',
-                `All ${view.languages.reduce((sum, [, count]) => sum + count, 0).toLocaleString()}`,
-              ] as const,
+              ['', `All ${formatNumber(view.languages.reduce((sum, [, count]) => sum + count, 0))}`] as const,
               ...view.languages.map(
-                ([one, count]) => [one, `${languageName(one)} ${count.toLocaleString()}`] as const,
+                ([one, count]) => [one, `${languageName(one)} ${formatNumber(count)}`] as const,
               ),
             ]}
             current={language ?? ''}
@@ -177,7 +174,7 @@ export function KeywordList({ view, language, main }: KeywordListProps) {
       </div>
       {view.total > view.lines.length && (
         <p className="small muted">
-          The {view.lines.length.toLocaleString()} with the most searches of {view.total.toLocaleString()}.
+          The {formatNumber(view.lines.length)} with the most searches of {formatNumber(view.total)}.
         </p>
       )}
     </>

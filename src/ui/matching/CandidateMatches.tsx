@@ -2,8 +2,8 @@
 import { Button } from '@mantine/core';
 import { useHotkeys } from '@mantine/hooks';
 import { useRef, useState } from 'react';
+import { counted } from '@/core/text/formatting';
 import type { CandidateMatchView, ProductView } from '@/server/items/products';
-import { counted } from '../kit/display/counted';
 import { Empty } from '../kit/Empty';
 import { TextButton } from '../kit/inputs/TextButton';
 import { Picture } from '../kit/Picture';

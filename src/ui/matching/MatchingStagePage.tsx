@@ -1,10 +1,10 @@
 'use client';
 import { Button } from '@mantine/core';
 import { refuseEntryOf, searchEntries } from '@/actions/feeds';
+import { counted, formatNumber } from '@/core/text/formatting';
 import type { ProductView } from '@/server/items/products';
 import type { MatchingStage, MatchView } from '@/server/stages/matching';
 import { useDraft } from '../draft/useDraft';
-import { counted } from '../kit/display/counted';
 import { DataTable } from '../kit/display/DataTable';
 import { FilterChips } from '../kit/display/FilterChips';
 import { Empty } from '../kit/Empty';
@@ -52,10 +52,10 @@ export function MatchingStagePage({ stage }: { stage: MatchingStage }) {
     else doing.run(refuseEntryOf(draft.feed, sku, entry.code, false));
   };
   const names: Record<Show, string> = {
-    doubts: `Uncertain ${stage.doubts.length.toLocaleString()}`,
-    sure: `Certain ${stage.sure.length.toLocaleString()}`,
-    joined: `Joined ${stage.joined.length.toLocaleString()}`,
-    none: `No match ${stage.noneCount.toLocaleString()}`,
+    doubts: `Uncertain ${formatNumber(stage.doubts.length)}`,
+    sure: `Certain ${formatNumber(stage.sure.length)}`,
+    joined: `Joined ${formatNumber(stage.joined.length)}`,
+    none: `No match ${formatNumber(stage.noneCount)}`,
   };
   const wanted = shows.find((one) => one === query.get('show'));
   const show: Show =
@@ -84,7 +84,7 @@ export function MatchingStagePage({ stage }: { stage: MatchingStage }) {
         )}
         {show === 'sure' && stage.sure.length > 0 && (
           <Button disabled={draft.busy} onClick={() => void join(stage.sure.map(pairOf))}>
-            Match {stage.sure.length === 1 ? 'it' : `all ${stage.sure.length}`}
+            Match {counted(stage.sure.length, 'item')}
           </Button>
         )}
       </div>

@@ -1,9 +1,9 @@
+import { counted, formatNumber } from '@/core/text/formatting';
 import type { OverviewCell, OverviewView } from '@/server/pages/overview';
 import { When } from '../kit/display/When';
 import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
 import './overview.css';
-import { counted } from '../kit/display/counted';
 
 function Stack({ cell, items }: { cell: OverviewCell; items: number }) {
   const share = (count: number) => `${(count / Math.max(1, items)) * 100}%`;
@@ -31,7 +31,7 @@ export function Overview({ board }: { board: OverviewView }) {
       <header className="page-head">
         <h1>Overview</h1>
         <span className="sub">
-          {board.items.toLocaleString()} items in {board.families.toLocaleString()} families,{' '}
+          {formatNumber(board.items)} items in {formatNumber(board.families)} families,{' '}
           {counted(board.feeds.length, 'feed')}
         </span>
         <div className="acts">

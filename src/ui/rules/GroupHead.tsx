@@ -2,7 +2,7 @@
 import { Switch } from '@mantine/core';
 import { IconChevronDown, IconChevronRight } from '@tabler/icons-react';
 import type { Rule } from '@/core/rules/rule';
-import { counted } from '../kit/display/counted';
+import { counted } from '@/core/text/formatting';
 import { AutosaveTextField } from '../kit/inputs/inputs';
 
 /** The head of rules that are shown together: folds them away, calls them otherwise, switches them all. */

@@ -4,6 +4,7 @@ import { notifications } from '@mantine/notifications';
 import { useTransition } from 'react';
 import { copyRuleTo } from '@/actions/feeds';
 import type { Rule } from '@/core/rules/rule';
+import { plural } from '@/core/text/formatting';
 import type { RulesStage, RuleView } from '@/server/stages/rules';
 import { ConditionEditor } from '../conditions/ConditionEditor';
 import { useDraft } from '../draft/useDraft';
@@ -156,8 +157,8 @@ function Effect({ view, on }: { view: RuleView; on: boolean }) {
     <div className="effect">
       <div className="row">
         <span className="grow">
-          <b>{view.matches}</b> {view.matches === 1 ? 'item matches' : 'items match'}, <b>{view.changes}</b>{' '}
-          {view.changes === 1 ? 'listing changes' : 'listings change'}
+          <b>{view.matches}</b> {plural(view.matches, 'item matches', 'items match')}, <b>{view.changes}</b>{' '}
+          {plural(view.changes, 'listing changes', 'listings change')}
           {!on && <span className="muted"> (switched off; effect if it were on)</span>}
         </span>
         <span className="small tone-risk">{view.remarks.map(({ words }) => words).join(' · ')}</span>

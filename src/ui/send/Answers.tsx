@@ -2,9 +2,9 @@
 import { Button, FileButton, Loader } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { answerAll, answerWithFile, send } from '@/actions/submissions';
+import { counted, formatNumber } from '@/core/text/formatting';
 import type { SendStage, SubmissionCard } from '@/server/stages/send';
 import { useDraft } from '../draft/useDraft';
-import { counted } from '../kit/display/counted';
 import type { Action } from '../kit/hooks/useAction';
 import { useAddress } from '../kit/hooks/useAddress';
 import { TextButton } from '../kit/inputs/TextButton';
@@ -64,7 +64,7 @@ export function Answers({
               href={`/api/submissions/${current.id}/files/${at}`}
               download
             >
-              {current.files === 1 ? 'The file that was sent' : `File ${at + 1}`}
+              {`File ${at + 1} of ${current.files}`}
             </a>
           ))}
           {current.files > 3 && <span className="muted">of {current.files}</span>}
@@ -116,7 +116,7 @@ export function Answers({
         })}
         {current.total > stage.entries.length && (
           <p className="muted" style={{ padding: '8px 12px' }}>
-            The first {stage.entries.length} of {current.total.toLocaleString()}, rejected ones first.
+            The first {stage.entries.length} of {formatNumber(current.total)}, rejected ones first.
           </p>
         )}
       </div>

@@ -1,8 +1,8 @@
 'use client';
 import { askChannelAgain, takeChannelList } from '@/actions/submissions';
 import type { ListDifference } from '@/core/ledger/comparison';
+import { counted, formatNumber } from '@/core/text/formatting';
 import type { ComparisonView } from '@/server/submissions/channelRecords';
-import { counted } from '../kit/display/counted';
 import { When } from '../kit/display/When';
 import type { Action } from '../kit/hooks/useAction';
 import { TextButton } from '../kit/inputs/TextButton';
@@ -38,8 +38,8 @@ export function ChannelRecords({
       <p className="small muted">
         {comparedAt ? (
           <>
-            <When at={comparedAt} />: {theirs.toLocaleString()} in its list, {ours.toLocaleString()} accepted
-            in our records.
+            <When at={comparedAt} />: {formatNumber(theirs)} in its list, {formatNumber(ours)} accepted in our
+            records.
           </>
         ) : (
           'Not compared yet. Lively Cart compares once a day.'
@@ -61,7 +61,7 @@ export function ChannelRecords({
             ))}
           </ul>
           {differing > BATCH_SHOWN && (
-            <p className="small muted">and {(differing - BATCH_SHOWN).toLocaleString()} more</p>
+            <p className="small muted">and {formatNumber(differing - BATCH_SHOWN)} more</p>
           )}
         </>
       )}

@@ -1,8 +1,8 @@
 'use client';
 import { useState } from 'react';
+import { counted } from '@/core/text/formatting';
 import type { FileView } from '@/server/submissions/feedFile';
 import { useDraft } from '../draft/useDraft';
-import { counted } from '../kit/display/counted';
 import { FilterChips } from '../kit/display/FilterChips';
 import { useAddress } from '../kit/hooks/useAddress';
 import { Link } from '../kit/Link';

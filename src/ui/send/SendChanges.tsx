@@ -1,7 +1,7 @@
 'use client';
+import { counted, formatNumber } from '@/core/text/formatting';
 import type { SendStage } from '@/server/stages/send';
 import type { ChangeLine } from '@/server/stages/sendChanges';
-import { counted } from '../kit/display/counted';
 import { FilterChips } from '../kit/display/FilterChips';
 import { Empty } from '../kit/Empty';
 import { useAddress } from '../kit/hooks/useAddress';
@@ -37,7 +37,7 @@ export function Changes({ stage, onSend }: { stage: SendStage; onSend(sku: strin
     <>
       <div className="said">
         <FilterChips
-          options={stage.tabs.map(({ code, label, count }) => [code, `${label} ${count.toLocaleString()}`])}
+          options={stage.tabs.map(({ code, label, count }) => [code, `${label} ${formatNumber(count)}`])}
           current={stage.tab}
           onPick={(show) => go({ show })}
         />
@@ -87,7 +87,7 @@ export function Changes({ stage, onSend }: { stage: SendStage; onSend(sku: strin
         </table>
         {stage.matching > stage.lines.length && (
           <p className="muted" style={{ padding: '8px 12px' }}>
-            The first {stage.lines.length} of {stage.matching.toLocaleString()}. Find to see others.
+            The first {stage.lines.length} of {formatNumber(stage.matching)}. Find to see others.
           </p>
         )}
       </div>

@@ -1,8 +1,8 @@
 'use client';
 import { goBack, pause, resume, stop } from '@/actions/submissions';
+import { counted } from '@/core/text/formatting';
 import type { SendStage, SubmissionCard } from '@/server/stages/send';
 import { Bar } from '../kit/display/Bar';
-import { counted } from '../kit/display/counted';
 import { When } from '../kit/display/When';
 import type { Action } from '../kit/hooks/useAction';
 import { useAddress } from '../kit/hooks/useAddress';

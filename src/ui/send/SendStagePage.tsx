@@ -2,9 +2,9 @@
 import { Button } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { drop, release, send, sendHeld } from '@/actions/submissions';
+import { counted, formatNumber } from '@/core/text/formatting';
 import type { SendStage } from '@/server/stages/send';
 import { useDraft } from '../draft/useDraft';
-import { counted } from '../kit/display/counted';
 import { FilterChips } from '../kit/display/FilterChips';
 import { Empty } from '../kit/Empty';
 import { useAddress } from '../kit/hooks/useAddress';
@@ -77,7 +77,7 @@ export function SendStagePage({ stage, withTray }: { stage: SendStage; withTray:
         <div className="figures">
           {stage.figures.map(({ code, words, more, count }) => (
             <div key={code} data-figure={code} title={more}>
-              <span className="figure">{count.toLocaleString()}</span>
+              <span className="figure">{formatNumber(count)}</span>
               <b>{words}</b>
               <span className="small muted">{more}</span>
             </div>
@@ -115,7 +115,7 @@ export function SendStagePage({ stage, withTray }: { stage: SendStage; withTray:
             )}
             {stage.published && stage.toSend === 0 && stage.ready > 0 && !underWay && (
               <TextButton onClick={() => doing.run(post('everything'))} disabled={doing.busy}>
-                Send all {stage.ready.toLocaleString()} again
+                Send all {formatNumber(stage.ready)} again
               </TextButton>
             )}
           </div>
@@ -142,7 +142,7 @@ export function SendStagePage({ stage, withTray }: { stage: SendStage; withTray:
             <span>{stage.doubtful.reasons.join('; ')}. The rest is sent.</span>
             <span className="row" style={{ marginLeft: 'auto' }}>
               <PromptButton
-                label={`Send ${stage.doubtful.count === 1 ? 'it' : `these ${stage.doubtful.count}`} as shown`}
+                label={`Send ${counted(stage.doubtful.count, 'listing')} as shown`}
                 ask="Reason. It is stored in the log."
                 onAnswer={(words) => doing.run(sendReviewed(words))}
               />
@@ -190,14 +190,14 @@ export function SendStagePage({ stage, withTray }: { stage: SendStage; withTray:
             }
           />
           <span className="small muted" style={{ marginLeft: 'auto' }}>
-            {stage.ready.toLocaleString()} ready
+            {formatNumber(stage.ready)} ready
             {stage.soldOut > 0 && `, ${stage.soldOut} of them sold out`},{' '}
             <Link className="text" href={`${base}/checks?show=blocked`}>
-              {stage.blocked.toLocaleString()} blocked
+              {formatNumber(stage.blocked)} blocked
             </Link>
             ,{' '}
             <Link className="text" href={`${base}/checks?show=leftOut`}>
-              {stage.leftOut.toLocaleString()} excluded
+              {formatNumber(stage.leftOut)} excluded
             </Link>
             {stage.draftDiffers && stage.published && '; without the draft'}
           </span>

@@ -1,6 +1,7 @@
 'use client';
 import dynamic from 'next/dynamic';
 import { durationText } from '@/core/schedule/duration';
+import { formatNumber } from '@/core/text/formatting';
 import type { Insights } from '@/server/submissions/list';
 import { Bar } from '../kit/display/Bar';
 import { FilterChips } from '../kit/display/FilterChips';
@@ -114,7 +115,7 @@ export function InsightsPage({ insights }: { insights: Insights }) {
                     <td>{name}</td>
                     <td className="number">{percent(accepted / Math.max(1, accepted + refused))}</td>
                     <td className={`number ${refused > 0 ? 'tone-blocker' : 'muted'}`}>
-                      {refused.toLocaleString()}
+                      {formatNumber(refused)}
                     </td>
                     <td className="number" title="Rejections of a field that our checks had reported">
                       {refused === 0 ? '–' : `${foreseen} of ${refused}`}
@@ -142,7 +143,7 @@ export function InsightsPage({ insights }: { insights: Insights }) {
                     <td>
                       <Bar segments={[{ share: count / most, kind: 'blocked' }]} />
                     </td>
-                    <td className="number">{count.toLocaleString()}</td>
+                    <td className="number">{formatNumber(count)}</td>
                   </tr>
                 ))}
               </tbody>

@@ -1,9 +1,9 @@
 'use client';
 import { pause, resume, stop } from '@/actions/submissions';
 import { durationText } from '@/core/schedule/duration';
+import { counted, formatNumber } from '@/core/text/formatting';
 import type { SubmissionLine, SubmissionsView } from '@/server/submissions/list';
 import { Bar } from '../kit/display/Bar';
-import { counted } from '../kit/display/counted';
 import { When } from '../kit/display/When';
 import { Empty } from '../kit/Empty';
 import { useAction } from '../kit/hooks/useAction';
@@ -150,7 +150,7 @@ function SubmissionsDone({ line }: { line: SubmissionLine }) {
         <When at={line.createdAt} />
       </td>
       <td className="muted">{causeLabels[line.cause]}</td>
-      <td className="number">{line.total.toLocaleString()}</td>
+      <td className="number">{formatNumber(line.total)}</td>
       <td>
         {state === 'answered' ? (
           <span className="row">
@@ -165,11 +165,11 @@ function SubmissionsDone({ line }: { line: SubmissionLine }) {
             )}
             <span>
               <span className="tone-ready">
-                {accepted.toLocaleString()} {line.cause === 'draft' ? 'saved' : 'accepted'}
+                {formatNumber(accepted)} {line.cause === 'draft' ? 'saved' : 'accepted'}
               </span>
-              {refused > 0 && <span className="tone-blocker">, {refused.toLocaleString()} rejected</span>}
-              {withdrawn > 0 && `, ${withdrawn.toLocaleString()} withdrawn`}
-              {silent > 0 && <span className="tone-risk">, {silent.toLocaleString()} without a result</span>}
+              {refused > 0 && <span className="tone-blocker">, {formatNumber(refused)} rejected</span>}
+              {withdrawn > 0 && `, ${formatNumber(withdrawn)} withdrawn`}
+              {silent > 0 && <span className="tone-risk">, {formatNumber(silent)} without a result</span>}
             </span>
           </span>
         ) : (

@@ -3,8 +3,8 @@ import { Button } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { applySupplierMatches, decideSupplierMatch, deleteSupplier } from '@/actions/catalog/suppliers';
+import { counted, formatNumber } from '@/core/text/formatting';
 import type { MatchingView } from '@/server/suppliers/suppliers';
-import { counted } from '../kit/display/counted';
 import { DataTable } from '../kit/display/DataTable';
 import { FilterChips } from '../kit/display/FilterChips';
 import { Empty } from '../kit/Empty';
@@ -22,11 +22,11 @@ export function MatchingPage({ view }: { view: MatchingView }) {
   const router = useRouter();
   const [asked, ask] = useState<Show>();
   const names: Record<Show, string> = {
-    doubts: `Uncertain ${view.doubts.length.toLocaleString()}`,
-    pairs: `Paired ${view.pairs.length.toLocaleString()}`,
-    items: `Unmatched items ${view.itemCount.toLocaleString()}`,
-    variants: `Unmatched variants ${view.variants.length.toLocaleString()}`,
-    refused: `Rejected ${view.refused.length.toLocaleString()}`,
+    doubts: `Uncertain ${formatNumber(view.doubts.length)}`,
+    pairs: `Paired ${formatNumber(view.pairs.length)}`,
+    items: `Unmatched items ${formatNumber(view.itemCount)}`,
+    variants: `Unmatched variants ${formatNumber(view.variants.length)}`,
+    refused: `Rejected ${formatNumber(view.refused.length)}`,
   };
   const show: Show = asked ?? (view.doubts.length > 0 ? 'doubts' : 'pairs');
   const settle = (sku: string, variant: string, same: boolean | null) =>

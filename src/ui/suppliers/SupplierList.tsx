@@ -3,8 +3,8 @@ import { Button, FileButton } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { deleteSupplier, importSupplierRange, previewSupplierRange } from '@/actions/catalog/suppliers';
+import { counted, formatNumber } from '@/core/text/formatting';
 import type { RangePreview, SupplierLine } from '@/server/suppliers/suppliers';
-import { counted } from '../kit/display/counted';
 import { DataTable } from '../kit/display/DataTable';
 import { When } from '../kit/display/When';
 import { Empty } from '../kit/Empty';
@@ -85,13 +85,13 @@ export function SupplierList({ ranges }: { ranges: readonly SupplierLine[] }) {
               head: 'Variants',
               className: 'number',
               by: ({ variants }) => variants,
-              cell: ({ variants }) => variants.toLocaleString(),
+              cell: ({ variants }) => formatNumber(variants),
             },
             {
               head: 'Matched',
               className: 'number',
               by: ({ pairs }) => pairs,
-              cell: ({ pairs }) => pairs.toLocaleString(),
+              cell: ({ pairs }) => formatNumber(pairs),
             },
             {
               head: 'Imported',

@@ -3,9 +3,13 @@ import { MantineProvider } from '@mantine/core';
 import { Notifications } from '@mantine/notifications';
 import { NuqsAdapter } from 'nuqs/adapters/next/app';
 import type { ReactNode } from 'react';
+import { setFormatting } from '@/core/text/formatting';
 import { theme } from './theme';
 
-export function Providers({ children }: { children: ReactNode }) {
+/** What all pages need: the theme, messages, the address, and how numbers and dates are written. */
+export function Providers({ formatting, children }: { formatting: Formatting; children: ReactNode }) {
+  // Before anything below is rendered, on the server and in the browser alike.
+  setFormatting(formatting);
   return (
     <MantineProvider theme={theme} defaultColorScheme="auto">
       {/* Not over the buttons, which stand at the top and bottom right: Undo is pressed again and again. */}

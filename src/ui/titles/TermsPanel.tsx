@@ -1,4 +1,5 @@
 'use client';
+import { formatNumber } from '@/core/text/formatting';
 import type { TermUse, TermUses, TitlesStage } from '@/server/stages/titles';
 import './titles.css';
 
@@ -27,7 +28,7 @@ export function TermsPanel({ terms, filled }: { terms: TermUses; filled: TitlesS
                 <span className="grow">
                   {term} {said && <span className="small">· {termUseLabels[said]}</span>}
                 </span>
-                <span className="mono small">{volume.toLocaleString()}</span>
+                <span className="mono small">{formatNumber(volume)}</span>
               </li>
             ))}
           </ul>

@@ -1,4 +1,5 @@
 'use client';
+import { formatNumber } from '@/core/text/formatting';
 import type { TitlesStage } from '@/server/stages/titles';
 import { useDraft } from '../draft/useDraft';
 import { useAddress } from '../kit/hooks/useAddress';
@@ -15,7 +16,7 @@ export function PatternOf({ stage }: { stage: TitlesStage }) {
   const own = branches.filter((one) => one.own);
   const others = branches.filter((one) => !one.own);
   const option = ({ code, name, count }: TitlesStage['branches'][number]) =>
-    [code, `${name} (${count.toLocaleString()})`] as const;
+    [code, `${name} (${formatNumber(count)})`] as const;
   const put = (on: boolean) => branch && void draft.save({ edit: 'titleIn', branch: branch.code, own: on });
   return (
     <div className="row small">

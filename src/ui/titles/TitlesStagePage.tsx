@@ -5,6 +5,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';
 import { attributesOfParts } from '@/core/compose/composition';
 import { beginTitle, type PlanEdit, titleBeginnings, withOptions } from '@/core/plans/edit';
+import { formatNumber } from '@/core/text/formatting';
 import type { TitlePattern } from '@/core/titles/pattern';
 import type { TitlesStage } from '@/server/stages/titles';
 import { PartStrip } from '../composition/PartStrip';
@@ -185,7 +186,7 @@ export function TitlesStagePage({ stage }: { stage: TitlesStage }) {
             </Link>
           ))}
           {stage.twinCount > 4 && (
-            <span className="small muted">and {(stage.twinCount - 4).toLocaleString()} more</span>
+            <span className="small muted">and {formatNumber(stage.twinCount - 4)} more</span>
           )}
           {stage.phoneText && (
             <>

@@ -1,13 +1,13 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useState } from 'react';
+import { counted } from '@/core/text/formatting';
 import { takeWordsFrom } from '@/core/values/suggestions';
 import type { ValuesStage, WordLine } from '@/server/stages/values';
 import { useAddress } from '../kit/hooks/useAddress';
 import { Link } from '../kit/Link';
 import { useValueMapping } from './useValueMapping';
 import './values.css';
-import { counted } from '../kit/display/counted';
 import { Empty } from '../kit/Empty';
 import { CheckboxField, SelectField } from '../kit/inputs/inputs';
 import { ThresholdSlider } from '../kit/inputs/TakeFrom';

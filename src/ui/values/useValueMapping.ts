@@ -1,6 +1,7 @@
 import { notifications } from '@mantine/notifications';
 import { useState } from 'react';
 import { saveValueMapping } from '@/actions/feeds';
+import { plural } from '@/core/text/formatting';
 import { changedWords } from '../checks/useApplyFix';
 import { useDraft } from '../draft/useDraft';
 
@@ -19,7 +20,7 @@ export function useValueMapping(field: string | undefined, sharing: readonly { r
     /** What the tick says; undefined where there is no other feed. */
     shareWords:
       others.length > 0
-        ? `Change the ${others.length === 1 ? 'draft' : 'drafts'} of ${others.join(', ')} too`
+        ? `Change the ${plural(others.length, 'draft')} of ${others.join(', ')} too`
         : undefined,
     say: (words: Record<string, string>) =>
       field !== undefined &&

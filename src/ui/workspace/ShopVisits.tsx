@@ -2,7 +2,7 @@
 import { Button } from '@mantine/core';
 import { storeVisits, visitShopNow } from '@/actions/workspace';
 import { type ShopVisits, shopVisitsSchema } from '@/core/forms/shopVisits';
-import { counted } from '../kit/display/counted';
+import { counted } from '@/core/text/formatting';
 import { When } from '../kit/display/When';
 import { useAction } from '../kit/hooks/useAction';
 import { usePolling } from '../kit/hooks/usePolling';

@@ -7,12 +7,14 @@ import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import { storeSetup } from '@/actions/workspace';
 import { commonLanguages, languageName } from '@/core/locale/languages';
+import { commonLocales, example, localeName } from '@/core/locale/locales';
 
 interface SetupFormProps {
   name: string;
   currency: string;
   zone: string;
   language: string;
+  locale: string;
   zones: readonly string[];
 }
 
@@ -24,6 +26,10 @@ const currencyChoices = currencies.data.map(({ code, currency }) => ({
 const languages = commonLanguages
   .map((value) => ({ value, label: languageName(value) }))
   .sort((one, other) => one.label.localeCompare(other.label));
+
+const locales = commonLocales
+  .map((value) => ({ value, label: localeName(value) }))
+  .sort((one, other) => one.label.localeCompare(other.label, 'en'));
 
 /** The shop's name, the currency its amounts are in, and the zone its schedules go by. */
 export function WorkspaceForm({ zones, ...given }: SetupFormProps) {
@@ -64,6 +70,14 @@ export function WorkspaceForm({ zones, ...given }: SetupFormProps) {
         allowDeselect={false}
         limit={200}
         {...form.getInputProps('zone')}
+      />
+      <Select
+        label="Language and region of numbers and dates"
+        description={`Written as ${example(form.values.locale)}.`}
+        data={locales}
+        searchable
+        allowDeselect={false}
+        {...form.getInputProps('locale')}
       />
       <Select
         label="Main language of the catalog"

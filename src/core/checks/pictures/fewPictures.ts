@@ -1,4 +1,5 @@
 import { asList } from '../../catalog/value';
+import { counted } from '../../text/formatting';
 import type { CheckContext, CheckModule, ListingCheck } from '../check';
 
 interface Facts {
@@ -33,8 +34,7 @@ export const fewPictures: CheckModule<Facts> = {
       on: 'pictures',
       example: { found: 2, advised: 5 },
       title: () => 'Few pictures',
-      words: ({ found, advised }) =>
-        `${found} ${found === 1 ? 'picture' : 'pictures'}; ${advised} are recommended`,
+      words: ({ found, advised }) => `${counted(found, 'picture')}; ${advised} are recommended`,
     },
   },
   onListing,

@@ -1,4 +1,5 @@
 import { asList } from '../../catalog/value';
+import { counted } from '../../text/formatting';
 import type { CheckContext, CheckModule, ListingCheck } from '../check';
 
 interface Facts {
@@ -37,7 +38,7 @@ export const pictureQuery: CheckModule<Facts> = {
       example: { found: 'https://shop.example/pot.jpg?v=3', count: 1 },
       title: (label) => `${label} with a query in its address`,
       words: ({ found, count }, label) =>
-        `${label} has ${count === 1 ? 'an address' : `${count} addresses`} with a query, such as ${found}: many channels reject these; the step “without query” removes it`,
+        `${label} has ${counted(count, 'address', 'addresses')} with a query, such as ${found}: many channels reject these; the step “without query” removes it`,
     },
   },
   onListing,

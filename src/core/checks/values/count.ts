@@ -1,3 +1,4 @@
+import { counted } from '../../text/formatting';
 import type { CheckModule, ValueCheckMaker } from '../check';
 
 interface Facts {
@@ -26,8 +27,7 @@ export const count: CheckModule<Facts> = {
       on: 'lists',
       example: { found: 1, least: 3 },
       title: (label) => `${label}: too few`,
-      words: ({ found, least }, label) =>
-        `${label} has ${found} ${found === 1 ? 'value' : 'values'}; ${least} is the minimum`,
+      words: ({ found, least }, label) => `${label} has ${counted(found, 'value')}; ${least} is the minimum`,
     },
     tooMany: {
       about: 'A list has more values than allowed.',
@@ -36,7 +36,7 @@ export const count: CheckModule<Facts> = {
       example: { found: 9, most: 5 },
       title: (label) => `${label} has too many values`,
       words: ({ found, most }, label) =>
-        `${label} has ${found} values; ${most} ${most === 1 ? 'is' : 'are'} allowed`,
+        `${label} has ${found} values; ${counted(most, 'is', 'are')} allowed`,
     },
   },
   onValue,

@@ -1,6 +1,7 @@
 import { startingAttributes } from '../../catalog/attributes';
 import { termFinder } from '../../catalog/terms';
 import { checkDigitHolds, readIdentifier } from '../../identifiers/gtin';
+import { counted, formatNumber } from '../../text/formatting';
 
 /** What spreadsheets and wrong encodings do to values. Each is found with a proposed repair; none is carried out unasked. */
 export const damages = [
@@ -75,7 +76,7 @@ export function gtinDamage(cell: string): Proposal | undefined {
             damage: 'leadingZeros',
             from: cell,
             to: restored,
-            reason: `with ${length - clean.length} leading ${length - clean.length === 1 ? 'zero' : 'zeros'} the check digit is right`,
+            reason: `with ${counted(length - clean.length, 'leading zero')} the check digit is right`,
           };
       }
   }
@@ -110,7 +111,7 @@ function cutDamage(cell: string): Proposal | undefined {
         damage: 'cut',
         from: cell.slice(-60),
         to: undefined,
-        reason: `it ends in the middle of a sentence after exactly ${cell.length.toLocaleString('en')} characters`,
+        reason: `it ends in the middle of a sentence after exactly ${formatNumber(cell.length)} characters`,
       }
     : undefined;
 }

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { named } from '../../forms/forms';
+import { counted } from '../../text/formatting';
 
 const percent = (usual: number, label: string, description: string) =>
   named(z.number().min(0).max(100).default(usual).meta({ description }), label);
@@ -65,8 +66,7 @@ export function importAlarms(facts: ImportFacts, limits: ImportLimits): ImportAl
   return alarms;
 }
 
-const many = new Intl.PluralRules('en');
-const items = (count: number) => `${count} ${many.select(count) === 'one' ? 'item' : 'items'}`;
+const items = (count: number) => counted(count, 'item');
 
 /** Why an import is held, in words. */
 export function importAlarmText(alarm: ImportAlarm): string {

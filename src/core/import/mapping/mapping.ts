@@ -16,6 +16,7 @@ import type { Step } from '../../compose/steps';
 import { countryCode } from '../../locale/countries';
 import { currencyOf } from '../../measures/currencies';
 import { readAmount } from '../../measures/money';
+import { formatNumber } from '../../text/formatting';
 import { importKinds } from './attributeKinds';
 import {
   damageOf,
@@ -83,7 +84,7 @@ export function rejectionWords(rejection: Rejection): string {
     case 'yesNo':
       return `${rejection.attribute} “${rejection.found}” is neither yes nor no`;
     case 'tooLong':
-      return `${rejection.attribute} is longer than the ${MAX_TEXT.toLocaleString('en')} characters a value may have`;
+      return `${rejection.attribute} is longer than the ${formatNumber(MAX_TEXT)} characters a value may have`;
     case 'currencies':
       return `${rejection.attribute} “${rejection.found}” is not in ${rejection.currency}, the language of the row`;
     case 'repeated':

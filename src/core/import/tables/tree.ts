@@ -1,5 +1,6 @@
 import { emptyRecord } from '../../catalog/value';
 import { InputError } from '../../errors/inputError';
+import { formatNumber } from '../../text/formatting';
 
 /** A value of a tree file: a text, named values, or several under one name. Numbers and truth values come as text. */
 export type Tree = string | Branch | Tree[];
@@ -122,7 +123,7 @@ export class TreeBuilder {
   }
 }
 
-const tooWide = () => new InputError('tooManyValues', { most: MAX_VALUES.toLocaleString('en') });
+const tooWide = () => new InputError('tooManyValues', { most: formatNumber(MAX_VALUES) });
 
 function attach(frame: Frame, name: string, tree: Tree, asList: boolean): void {
   const { branch } = frame;

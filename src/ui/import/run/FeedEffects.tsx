@@ -1,8 +1,8 @@
 'use client';
 import { holdForReview } from '@/actions/import';
+import { counted, formatNumber } from '@/core/text/formatting';
 import type { RunRow } from '@/server/import/runs';
 import type { ImportEffects } from '@/server/pages/importEffect';
-import { counted } from '../../kit/display/counted';
 import { SelectField } from '../../kit/inputs/inputs';
 import { Link } from '../../kit/Link';
 import type { RunActs } from './useImportRun';
@@ -35,7 +35,7 @@ export function FeedEffects({
       <p className="side-pad muted">
         New items join a feed at once, or wait until you add them in the feed’s settings.
         {effects.tried < effects.of &&
-          ` Counted over the first ${effects.tried.toLocaleString()} of ${effects.of.toLocaleString()} rows.`}
+          ` Counted over the first ${formatNumber(effects.tried)} of ${formatNumber(effects.of)} rows.`}
       </p>
       <table className="changes">
         <thead>

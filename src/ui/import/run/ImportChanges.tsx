@@ -1,5 +1,6 @@
 'use client';
 import { choose, startImport } from '@/actions/import';
+import { formatNumber, plural } from '@/core/text/formatting';
 import { CheckboxField } from '../../kit/inputs/inputs';
 import { TextButton } from '../../kit/inputs/TextButton';
 import type { RunSideProps } from './runFindings';
@@ -29,7 +30,7 @@ export function Changes({ run, findings, targets, acts }: RunSideProps) {
             <td className="tone-tip">
               {acts.mapping.overwrite?.includes(attribute)
                 ? 'replaced by the file, also where it was edited by hand'
-                : `${count} edited by hand ${count === 1 ? 'stays' : 'stay'} although the file differs`}
+                : `${count} edited by hand ${plural(count, 'stays', 'stay')} although the file differs`}
               {open && (
                 <TextButton
                   small
@@ -81,7 +82,7 @@ export function Changes({ run, findings, targets, acts }: RunSideProps) {
               </td>
               <td colSpan={2}>
                 <b>
-                  {total.toLocaleString()} {kindLabels[kind]}
+                  {formatNumber(total)} {kindLabels[kind]}
                 </b>
                 {idle && <span className="muted"> unchanged</span>}
                 {total > lines.length && <span className="muted">, the first {lines.length}</span>}

@@ -1,5 +1,6 @@
 'use client';
 import { type GroupingWay, groupingWays, type Misfit } from '@/core/catalog/grouping';
+import { formatNumber, plural } from '@/core/text/formatting';
 import { SelectField } from '../../kit/inputs/inputs';
 import type { RunSideProps } from './runFindings';
 
@@ -67,11 +68,11 @@ export function Families({ run, preview, findings, acts }: RunSideProps) {
       ) : (
         <>
           <p>
-            <b>{count.toLocaleString()}</b> {count === 1 ? 'family' : 'families'}
+            <b>{formatNumber(count)}</b> {plural(count, 'family', 'families')}
             {loose.length > 0 && (
               <span className="tone-risk">
-                , {loose.length === 100 ? '100 or more' : loose.length} {loose.length === 1 ? 'row' : 'rows'}{' '}
-                without a family
+                , {loose.length === 100 ? '100 or more' : loose.length} {plural(loose.length, 'row')} without
+                a family
               </span>
             )}
           </p>

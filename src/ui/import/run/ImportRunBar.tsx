@@ -6,8 +6,8 @@ import { useEffect, useRef, useState, useTransition } from 'react';
 import { startImport, stopImport } from '@/actions/import';
 import { type ItemKey, itemKeys, missingWays } from '@/core/import/mapping/importMapping';
 import { importAlarmText } from '@/core/import/mapping/importReview';
+import { counted, formatNumber } from '@/core/text/formatting';
 import type { Progress as RunProgress, RunRow } from '@/server/import/runs';
-import { counted } from '../../kit/display/counted';
 import { SavingMark } from '../../kit/display/SavingMark';
 import { SelectField } from '../../kit/inputs/inputs';
 import { Link } from '../../kit/Link';
@@ -62,21 +62,21 @@ export function ImportRunBar({ run, trouble, findings, acts }: RunBarProps) {
         <>
           {run.state === 'undone' && <b>Undone.</b>}
           <span className="tone-ready">
-            <b>{counts.new.toLocaleString()}</b> new
+            <b>{formatNumber(counts.new)}</b> new
           </span>
           <span>
-            <b>{counts.changed.toLocaleString()}</b> changed
+            <b>{formatNumber(counts.changed)}</b> changed
           </span>
           <span className="muted">
-            <b>{counts.unchanged.toLocaleString()}</b> unchanged
+            <b>{formatNumber(counts.unchanged)}</b> unchanged
           </span>
           {counts.missing > 0 && (
             <span className="muted">
-              <b>{counts.missing.toLocaleString()}</b> missing
+              <b>{formatNumber(counts.missing)}</b> missing
             </span>
           )}
           <span className={counts.rejected > 0 ? 'tone-blocker' : 'muted'}>
-            <b>{counts.rejected.toLocaleString()}</b> rejected
+            <b>{formatNumber(counts.rejected)}</b> rejected
           </span>
           {counts.rejected > 0 && (
             <a className="text small" href={`/api/runs/${run.id}/rejected`} download>
@@ -184,8 +184,7 @@ function UnderWay({ run, acts }: { run: RunRow; acts: RunActs }) {
       <span>{stateWords[run.state as keyof typeof stateWords]}</span>
       <Progress value={share * 100} style={{ width: 220 }} aria-label="Progress" />
       <span className="muted">
-        {Math.round(share * 100)} %
-        {progress && progress.done > 0 && `, ${progress.done.toLocaleString()} rows`}
+        {Math.round(share * 100)} %{progress && progress.done > 0 && `, ${formatNumber(progress.done)} rows`}
         {left !== undefined && `, about ${left} s left`}
       </span>
       <span className="muted small">You can leave this page; the import continues.</span>

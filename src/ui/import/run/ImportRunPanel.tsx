@@ -2,6 +2,7 @@
 import { startImport } from '@/actions/import';
 import type { Damage } from '@/core/import/mapping/damage';
 import { damageWords } from '@/core/import/mapping/repairs';
+import { formatNumber } from '@/core/text/formatting';
 import { useOpen } from '../../kit/hooks/useOpen';
 import { CheckboxField } from '../../kit/inputs/inputs';
 import { FeedEffects } from './FeedEffects';
@@ -43,7 +44,7 @@ export function ImportRunPanel(props: RunSideProps) {
             aria-selected={tab === one}
             onClick={() => setOpen(one)}
           >
-            {tabNames[one]} {figures[one]?.toLocaleString()}
+            {tabNames[one]} {figures[one] === undefined ? '' : formatNumber(figures[one])}
           </button>
         ))}
       </div>

@@ -1,4 +1,5 @@
 import type { Coverage } from '@/core/listing/coverage';
+import { formatNumber } from '@/core/text/formatting';
 import { Bar } from './Bar';
 
 /** Filled, failing and empty over the items in scope, with the count that is filled. */
@@ -6,7 +7,7 @@ export function CoverageBar({ coverage }: { coverage: Coverage }) {
   const { filled, failing, missing, total } = coverage;
   const share = (count: number) => (total === 0 ? 0 : count / total);
   const bad = failing + missing;
-  const shown = (count: number) => count.toLocaleString();
+  const shown = (count: number) => formatNumber(count);
   return (
     <span
       className="coverage"

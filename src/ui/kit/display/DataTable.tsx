@@ -27,7 +27,7 @@ interface DataTableProps<T> {
   heads?: boolean;
 }
 
-const collator = new Intl.Collator(undefined, { numeric: true });
+const collator = new Intl.Collator('en', { numeric: true });
 
 const features = tableFeatures({
   rowSortingFeature,

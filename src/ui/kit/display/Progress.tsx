@@ -1,6 +1,7 @@
 'use client';
 import { Progress } from '@mantine/core';
 import { useEffect, useState } from 'react';
+import { formatNumber } from '@/core/text/formatting';
 
 interface Work {
   readonly what: 'reading' | 'evaluating';
@@ -13,7 +14,7 @@ interface Work {
 const wordsOf = ({ what, feed, done, of }: Work): string =>
   what === 'reading'
     ? 'Reading the catalog.'
-    : `${feed}: ${done.toLocaleString()} of ${of.toLocaleString()} listings are evaluated.`;
+    : `${feed}: ${formatNumber(done)} of ${formatNumber(of)} listings are evaluated.`;
 
 /** From an answer to the next question, in ms: one question at a time, for an evaluator that is away keeps it waiting. */
 const askAfter = 1000;

@@ -1,38 +1,24 @@
 'use client';
-import { useEffect, useState } from 'react';
+import { daysBetween, formatDate, formatDateTime, formatTime, formatting } from '@/core/text/formatting';
 
 interface WhenProps {
   at: Date;
-  /** The zone it was set for; the reader's own where left out. */
+  /** The zone it was set for; the shop's by default. */
   zone?: string | undefined;
 }
 
-const dayIn = (at: Date, timeZone: string | undefined): number => {
-  const parts = new Intl.DateTimeFormat('en', {
-    year: 'numeric',
-    month: 'numeric',
-    day: 'numeric',
-    ...(timeZone ? { timeZone } : {}),
-  }).formatToParts(at);
-  const of = (type: string) => Number(parts.find((part) => part.type === type)?.value);
-  return Date.UTC(of('year'), of('month') - 1, of('day')) / 86_400_000;
-};
+const dayWords: Readonly<Record<number, string>> = { 0: 'today', 1: 'tomorrow', [-1]: 'yesterday' };
 
-const dayWords: Readonly<Record<number, string>> = { 0: 'today', 1: 'yesterday', [-1]: 'tomorrow' };
-
-/** A time as a person says it. Rendered after loading: the server knows another zone and another language. */
+/** A time as a person says it, in the shop's zone and locale. The complete date is its title. */
 export function When({ at, zone }: WhenProps) {
-  const [words, setWords] = useState('');
-  useEffect(() => {
-    const inZone = zone ? { timeZone: zone } : {};
-    const days = dayIn(new Date(), zone) - dayIn(at, zone);
-    const time = at.toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', ...inZone });
-    const own = Intl.DateTimeFormat().resolvedOptions().timeZone;
-    const named = zone && zone !== own ? ` (${zone.split('/').at(-1)?.replace(/_/g, ' ')})` : '';
-    const day =
-      dayWords[days] ??
-      at.toLocaleDateString([], Math.abs(days) < 7 ? { weekday: 'long', ...inZone } : inZone);
-    setWords(`${day} ${time}${named}`);
-  }, [at, zone]);
-  return <time dateTime={at.toISOString()}>{words}</time>;
+  const own = formatting().zone;
+  const day = dayWords[daysBetween(new Date(), at, zone)] ?? formatDate(at, zone);
+  const named = zone && zone !== own ? ` (${zone.split('/').at(-1)?.replace(/_/g, ' ')})` : '';
+  return (
+    // Between server and browser midnight may pass.
+    <time dateTime={at.toISOString()} title={formatDateTime(at, zone)} suppressHydrationWarning>
+      {day} {formatTime(at, zone)}
+      {named}
+    </time>
+  );
 }

@@ -1,4 +1,5 @@
 'use client';
+import { formatNumber } from '@/core/text/formatting';
 import { useAddress } from '../hooks/useAddress';
 import { SelectField } from './inputs';
 
@@ -31,7 +32,7 @@ export function AddressFilter({ param, what, options, total, most = 6 }: Address
           aria-pressed={current === key}
           onClick={() => pick(key)}
         >
-          {label} {count.toLocaleString()}
+          {label} {formatNumber(count)}
         </button>
       ))}
       {rest.length > 0 && (
@@ -39,7 +40,7 @@ export function AddressFilter({ param, what, options, total, most = 6 }: Address
           name={`Other ${what}s`}
           value={rest.some(({ key }) => key === current) ? current : ''}
           prompt={`${rest.length} other ${what}s`}
-          options={rest.map(({ key, label, count }) => [key, `${label} ${count.toLocaleString()}`] as const)}
+          options={rest.map(({ key, label, count }) => [key, `${label} ${formatNumber(count)}`] as const)}
           onChange={pick}
         />
       )}

@@ -1,0 +1,1 @@
+ALTER TABLE `workspace` ADD `locale` varchar(20) DEFAULT 'en-GB' NOT NULL;
