@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { InputError } from '@/core/errors/inputError';
 import { expectationSchema } from '@/core/listing/expectations';
 import { planEditSchema } from '@/core/plans/edit';
-import { addExpectation, removeExpectation } from '@/server/evaluation/expectations';
+import { addExpectation, expectPresentValue, removeExpectation } from '@/server/evaluation/expectations';
 import { applyFixes } from '@/server/fixes/applying';
 import { pinItem, pinItems } from '@/server/pages/representativeItems';
 import { draftChanges, representativeItemsOf } from '@/server/pages/stages';
@@ -122,6 +122,13 @@ export const createExpectation = action(
   'added an expectation',
   z.tuple([code, expectationSchema]),
   (feed, expectation) => done(addExpectation(feed, expectation)),
+);
+
+export const createValueExpectation = action(
+  'change',
+  'added an expectation',
+  z.tuple([code, code, code]),
+  (feed, sku, field) => done(expectPresentValue(feed, sku, field)),
 );
 
 export const deleteExpectation = action(

@@ -71,7 +71,7 @@ describe.each(formats)('%s', (format) => {
     const sheet = sheetIn(format);
     const bytes = await bytesOf(sheet, rows);
     const half = bytes.subarray(0, Math.floor(bytes.length * 0.6));
-    await expect(readBack(sheet, saved(half), rows)).rejects.toThrow('The file that was made is not right');
+    await expect(readBack(sheet, saved(half), rows)).rejects.toThrow('The created file is wrong');
   });
 });
 

@@ -345,7 +345,7 @@ describe('attributes', () => {
     await expect(removeAttribute('brim')).rejects.toThrow('1 items have a value');
     await expect(
       saveAttribute({ code: 'brim', label: 'Brim', kind: 'text', synonyms: [] }, false),
-    ).rejects.toThrow('its kind stays');
+    ).rejects.toThrow('its kind cannot change');
     await editItem('HAT-FERN-S-LINEN', 'brim', '');
     await removeAttribute('brim');
     expect(await findAttribute('brim')).toBeUndefined();

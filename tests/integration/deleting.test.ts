@@ -66,7 +66,7 @@ test('a source matches its runs; its items stay', async () => {
   await removeSource(sourceId);
   expect(await db.select().from(source).where(eq(source.id, sourceId))).toEqual([]);
   expect(await db.select().from(item).where(eq(item.sku, 'GONE-1'))).toMatchObject([{ sourceId: null }]);
-  await expect(removeSource(sourceId)).rejects.toThrow('no such source');
+  await expect(removeSource(sourceId)).rejects.toThrow('was deleted');
 });
 
 test('a channel of the merchant’s own goes once it has no feed; those that ship stay', async () => {

@@ -448,7 +448,7 @@ describe('for review', () => {
     await editDestination(orrin, revision, { set: 'limit', limit: 'price', value: 95 });
     await expect(
       editDestination(orrin, revision, { set: 'limit', limit: 'price', value: 1 }),
-    ).rejects.toThrow('Somebody else changed');
+    ).rejects.toThrow('Someone else changed');
     expect(await sendFeed(orrin)).toMatchObject({ ok: true, held: false });
   });
 
@@ -550,7 +550,7 @@ describe('on the way', () => {
     await set(orrin, 'orrin-bazaar', { set: 'testing', on: false });
     expect((await findSubmission(await send(orrin)))?.accepted).toBe(tried?.accepted);
     // A channel that fetches has one address.
-    await expect(set(feed, 'lanternry', { set: 'testing', on: true })).rejects.toThrow(/looking at the file/);
+    await expect(set(feed, 'lanternry', { set: 'testing', on: true })).rejects.toThrow(/Check the file/);
   });
 
   test('saved as drafts nobody sees them; a person sends them for review, and one that expired is new again', async () => {

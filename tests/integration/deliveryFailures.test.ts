@@ -132,7 +132,7 @@ describe('a file that cannot be handed over', () => {
     // What came of it, and what the channel did last.
     expect(await findSubmission(id)).toMatchObject({
       state: 'answered',
-      error: expect.stringMatching(/^The connection broke before an answer came.* is not known/),
+      error: expect.stringMatching(/^The connection broke before the answer.* unknown/),
     });
     const due = await dueOn(feed);
     expect(due?.counts.again).toBe((await entriesOf(id)).length);

@@ -67,7 +67,7 @@ test('hours to avoid need both ends, and a time outside', async () => {
   await expect(save({ busyFrom: '08:00' })).rejects.toThrow('both ends');
   await expect(save({ busyTo: '08:00' })).rejects.toThrow('both ends');
   await expect(save({ at: '23:30', busyFrom: '22:00', busyTo: '06:00' })).rejects.toThrow(
-    '23:30 lies in the hours to avoid',
+    '23:30 is in the quiet hours',
   );
   expect((await scheduleView(head)).schedule).toBeUndefined();
   expect(await save({ at: '07:00', busyFrom: '22:00', busyTo: '06:00' })).toBe(revision + 1);

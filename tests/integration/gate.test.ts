@@ -111,7 +111,7 @@ const actions = {
   },
   feeds: {
     change:
-      'saveEdit saveValueMapping applySuggestedFixes copyRuleTo searchEntries refuseEntryOf undoEdit publish storeDraft resumeStoredDraft createExpectation deleteExpectation discard restore pin pinRepresentative addFeed copyFeed',
+      'saveEdit saveValueMapping applySuggestedFixes copyRuleTo searchEntries refuseEntryOf undoEdit publish storeDraft resumeStoredDraft createExpectation createValueExpectation deleteExpectation discard restore pin pinRepresentative addFeed copyFeed',
     look: 'previewCopy',
     send: 'deleteFeed',
   },

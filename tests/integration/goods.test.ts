@@ -31,7 +31,7 @@ const values = async (sku: string) => {
   return row?.values ?? {};
 };
 
-describe('a partner’s range', () => {
+describe('a supplier’s range', () => {
   const file = readFileSync('demo/partners/dunmoor-depot.csv', 'utf8');
   const mapping = {
     'Item code': 'sku',
@@ -53,7 +53,7 @@ describe('a partner’s range', () => {
     const apron = 'QM-APR-LIN-FER-M';
     await decideMatch(brought.code, apron, 'DD-4296', true);
     await decideMatch(brought.code, 'QM-APR-LIN-OAT-S', 'DD-4331', false);
-    await expect(decideMatch(brought.code, apron, 'DD-4338', true)).rejects.toThrow('are a pair already');
+    await expect(decideMatch(brought.code, apron, 'DD-4338', true)).rejects.toThrow('are already matched');
 
     // A newer list without two of its variants.
     const shorter = file
@@ -123,7 +123,7 @@ describe('a partner’s range', () => {
     expect(await db.select().from(supplierRange)).toEqual([]);
     expect(await matchingView('dunmoor-depot')).toBeUndefined();
     await importRange('Dunmoor Depot', 'Code;Name\nX1;Hose reel\n', { Code: 'sku', Name: 'name' });
-    await expect(applyToItems('dunmoor-depot', { stock: false })).rejects.toThrow('No item is paired');
+    await expect(applyToItems('dunmoor-depot', { stock: false })).rejects.toThrow('No item is matched');
   });
 });
 
@@ -178,7 +178,7 @@ describe('bought numbers', () => {
     await expect(assignGtins([first, second, third])).rejects.toThrow('Only 2 GTINs are left for 3 items');
     expect((await values(first)).gtin).toBeUndefined();
     await assignGtins([first]);
-    await expect(assignGtins([first])).rejects.toThrow('All of these items have a number');
+    await expect(assignGtins([first])).rejects.toThrow('All of these items have a GTIN');
     const [block] = (await registerView()).blocks;
     await removeGtinBlock(block?.id ?? 0);
     expect((await values(first)).gtin).toBe('9520000091071');

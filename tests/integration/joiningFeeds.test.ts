@@ -84,7 +84,7 @@ test('new items of a source wait for a feed until they are let in; known ones st
   ]);
   expect([after.blocked, await waitingFor(feed)]).toEqual([before.blocked, [{ source: 'ash', count: 3 }]]);
 
-  await expect(letJoin(feed, 'another')).rejects.toThrow('No item waits');
+  await expect(letJoin(feed, 'another')).rejects.toThrow('No new item is held');
   const done = await letJoin(feed, 'ash');
   expect((await standing()).mine.filter(([, reason]) => reason === waiting)).toEqual([]);
   expect(await waitingFor(feed)).toEqual([]);

@@ -32,7 +32,7 @@ describe('files that were made', () => {
 
   test('a name that is none leads nowhere', () => {
     for (const name of ['', '../../etc/passwd', 'A'.repeat(64), `${'a'.repeat(63)}/`])
-      expect(() => pathOfStored(name)).toThrow('no name of a kept file');
+      expect(() => pathOfStored(name)).toThrow('not the name of a stored file');
   });
 });
 

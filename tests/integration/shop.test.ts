@@ -187,9 +187,7 @@ test('a shop that goes ahead of the catalog has the source fetched again, once, 
   await visitAll();
   const [told, ...more] = (await listNotifications()).filter(({ kind }) => kind === 'shopDiffers');
   expect(more).toEqual([]);
-  expect(told?.words).toMatch(
-    /say another price or stock than the catalog for .* its source is fetched again/,
-  );
+  expect(told?.words).toMatch(/show another price or stock than the catalog for .* fetching 1 source again/);
   expect(await jobsOf('fetchSource')).toHaveLength(1);
 });
 

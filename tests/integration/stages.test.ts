@@ -40,7 +40,7 @@ describe('the stage line', () => {
     const before = await words();
     expect(before).toMatchObject({
       fields: '3 to fill',
-      categories: '4 to place',
+      categories: '4 to map',
       titles: '3 shortened',
       rules: '2 at work',
     });
@@ -49,7 +49,7 @@ describe('the stage line', () => {
       placements: { 'Seed kits': { category: '9102' }, Printables: { leaveOut: 'no downloads here' } },
     });
     for (const { id } of (await work()).plans.draft.rules) await edit({ edit: 'removeRule', id });
-    expect(await words()).toMatchObject({ categories: '2 to place', rules: 'changed in draft' });
+    expect(await words()).toMatchObject({ categories: '2 to map', rules: 'changed in draft' });
   });
 
   test('its counts are those of the listings', async () => {
@@ -131,7 +131,7 @@ describe('categories', () => {
     });
     const after = await work();
     const group = merchantCategories(after).find(({ name }) => name === '');
-    expect(group).toMatchObject({ items: 3, state: 'toPlace', words: '1 of 3 to place' });
+    expect(group).toMatchObject({ items: 3, state: 'toPlace', words: '1 of 3 to map' });
     expect((await categoriesStage(after, { category: '-' })).single.map(({ sku }) => sku)).toEqual(
       skus.slice(2),
     );

@@ -160,7 +160,7 @@ describe('items', () => {
     expect(bad('<!DOCTYPE a [<!ENTITY b "c">]><a>&b;</a>').stderr).toMatch(/entities/);
     expect(bad('colour;shape\nred;round\n')).toMatchObject({
       status: 2,
-      stderr: expect.stringMatching(/No column could be told to hold the SKU/),
+      stderr: expect.stringMatching(/No column was recognised as the SKU/),
     });
     expect(bring('tests/data/verrin-lights.csv', '--accept', 'magic').stderr).toMatch(/not “magic”/);
   });

@@ -111,10 +111,10 @@ describe('a source at an address', () => {
     await end(worker, 'SIGTERM');
   });
 
-  test.each(['http://169.254.1.1/x', 'http://localhost:1/x', 'ftp://a.example/x', 'not an address'])(
+  test.each(['http://169.254.1.1/x', 'http://localhost:1/x', 'ftp://a.example/x', 'not a complete address'])(
     '%s is not fetched from',
     async (address) => {
-      await expect(addAddress(address)).rejects.toThrow(/own network|Only http|not an address/);
+      await expect(addAddress(address)).rejects.toThrow(/own network|Only http|not a complete address/);
     },
   );
 });

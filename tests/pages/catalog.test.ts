@@ -67,7 +67,7 @@ test('an XML source: from its tree to families', async ({ page }) => {
   const families = page.getByRole('tabpanel', { name: 'Families' });
   await expect(families.getByRole('row', { name: /BRK.*2 items by color/ })).toBeVisible();
   await expect(families.getByText('another row has the same axis values')).toBeVisible();
-  await page.getByRole('button', { name: 'Bring in 4 items' }).click();
+  await page.getByRole('button', { name: 'Import 4 items' }).click();
   await expect(page.getByRole('button', { name: 'Undo this run' })).toBeVisible();
   await page.goto('/families/BRK');
   await expect(page.getByRole('heading', { name: 'Wall bracket' })).toBeVisible();
@@ -276,10 +276,10 @@ test('a partner’s range is imported and paired; what is in doubt is settled wi
     .setInputFiles({ name: 'dunmoor-depot.csv', mimeType: 'text/csv', buffer: partnersRange });
   await expect(page.getByLabel('What Item code is')).toHaveValue('sku');
   await expect(page.getByLabel('What Description is')).toHaveValue('name');
-  await page.getByRole('button', { name: 'Pair its 90 variants' }).click();
+  await page.getByRole('button', { name: 'Match its 90 variants' }).click();
   await expect(page).toHaveURL(/\/suppliers\/dunmoor-depot$/);
-  await expect(page.getByText(/^90 variants imported, 5\d paired$/)).toBeVisible();
-  const left = page.getByText(/^\d+ doubts? left$/);
+  await expect(page.getByText(/^90 variants imported, 5\d matched$/)).toBeVisible();
+  const left = page.getByText(/^\d+ matches? to decide$/);
   const before = Number.parseInt((await left.textContent()) ?? '', 10);
 
   // The apron that says no colour: fern and oatmeal are offered, and its siblings leave only fern.
@@ -292,13 +292,13 @@ test('a partner’s range is imported and paired; what is in doubt is settled wi
   await expect(item.getByText('QM-APR-LIN-FER-M')).toBeVisible();
   const offered = page.getByRole('region', { name: 'Possible matches' }).locator('button[aria-pressed]');
   await expect(offered).toHaveCount(2);
-  await expect(offered.first()).toContainText('only theirs says a colour');
+  await expect(offered.first()).toContainText('only the supplier names a colour');
   if (!((await offered.first().textContent()) ?? '').includes('Fern green'))
     await page.keyboard.press('ArrowDown');
   await expect(page.locator('button[aria-pressed="true"]').filter({ hasText: 'Fern green' })).toBeVisible();
   await page.keyboard.press('Enter');
   await expect(page.getByText('QM-APR-LIN-FER-M is DD-4296')).toBeVisible();
-  await expect(left).toHaveText(new RegExp(`^${before - 1} doubts? left$`));
+  await expect(left).toHaveText(new RegExp(`^${before - 1} matches? to decide$`));
   // One that it is not, and back.
   const next = (await item.locator('.mono').textContent()) ?? '';
   await page.keyboard.press('n');
@@ -326,8 +326,8 @@ test('keywords imported: what was rejected is told by its line', async ({ page }
     mimeType: 'text/csv',
     buffer: Buffer.from('Suchbegriff;Suchvolumen\nTopf mit Löchern;1.200\n;90\nTopf bunt;viele\n'),
   });
-  const told = page.getByRole('status').filter({ hasText: 'taken' });
-  await expect(told).toContainText('1 term taken, 2 rows rejected');
+  const told = page.getByRole('status').filter({ hasText: 'imported' });
+  await expect(told).toContainText('1 keyword imported, 2 rows rejected');
   await expect(told).toContainText('line 3: no term');
   await expect(told).toContainText('line 4: the volume is not a number viele');
   await page.getByLabel('Find a term').fill('löchern');

@@ -196,7 +196,7 @@ test(`${kills} kill -9 over all processes: everything comes back by itself, and 
     })();
     const checks = async () => (await fetch(`${stack.address}/feeds/lanternry-de/checks`)).text();
     try {
-      expect(await checks()).toContain('the evaluator is being started again');
+      expect(await checks()).toContain('The evaluator is restarting');
       expect((await fetch(`${stack.address}/outbox`)).status).toBe(200);
     } finally {
       away = false;

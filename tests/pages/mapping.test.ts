@@ -50,7 +50,7 @@ test('a field is mapped through the inline editor by keyboard alone', async ({ p
   await expect(page.getByRole('heading', { name: /has the source/ })).toBeVisible();
   await tabTo(/^Add a source: an attribute or fixed text$/);
   await key('Enter');
-  await expect(page.getByRole('menuitem', { name: 'Own text' })).toBeVisible();
+  await expect(page.getByRole('menuitem', { name: 'Fixed text' })).toBeVisible();
   for (let i = 0; i < 60; i++) {
     if (
       await page

@@ -49,7 +49,7 @@ test('bring in a supplier’s file', async ({ page }) => {
   await expect(added).toContainText('3 items will wait');
   await added.getByRole('combobox').selectOption('join');
   await expect(added).toContainText(/3 items: \d ready/);
-  await page.getByRole('button', { name: 'Bring in 3 items' }).click();
+  await page.getByRole('button', { name: 'Import 3 items' }).click();
   await expect(page.getByRole('link', { name: 'Go to Overview' })).toBeVisible();
   await page.goto('/items?q=Wandtopf');
   await expect(page.locator('[data-cell]', { hasText: /^Wandtopf/ })).toHaveCount(3);
@@ -67,7 +67,7 @@ test('a column that no attribute is for gets one on the spot, with its unit', as
   await page.getByRole('button', { name: 'Create and map' }).click();
   await expect(page.getByRole('button', { name: 'Wick length, filled' })).toBeVisible();
   await page.getByRole('button', { name: 'Check all rows' }).click();
-  await page.getByRole('button', { name: 'Bring in 2 items' }).click();
+  await page.getByRole('button', { name: 'Import 2 items' }).click();
   await expect(page.getByRole('link', { name: 'Go to Overview' })).toBeVisible();
   await page.goto('/items/FH-C2');
   await expect(page.getByRole('button', { name: 'Change Wick length' })).toContainText('180 mm');
@@ -80,7 +80,7 @@ test('map a field by a suggestion and by hand', async ({ page }) => {
   await expect(page.getByText('1 change', { exact: false }).first()).toBeVisible();
   await page.goto(`${feed}/fields?field=age_group`);
   await page.getByRole('button', { name: 'Add a source: an attribute or fixed text' }).click();
-  await page.getByRole('menuitem', { name: 'Own text' }).click();
+  await page.getByRole('menuitem', { name: 'Fixed text' }).click();
   await page.getByRole('button', { name: 'Part no text yet' }).click();
   const text = page.getByRole('dialog').getByRole('textbox');
   await text.fill('adult');
@@ -146,6 +146,7 @@ test('check, and fix a blocker for many listings at once', async ({ page }) => {
 test('publish, send, and read the channel’s answer at the field it concerns', async ({ page }) => {
   await page.goto(`${feed}/send`);
   await page.getByRole('button', { name: 'Publish', exact: true }).click();
+  await page.getByRole('button', { name: /^Publish version/ }).click();
   await expect(page.getByText('version 2, published')).toBeVisible();
   // What will leave can be looked at before.
   await page.getByRole('button', { name: 'The file', exact: true }).click();

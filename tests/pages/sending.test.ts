@@ -75,7 +75,7 @@ test('Lanternry fetches its file by itself, and says what it refuses at the fiel
   await expect(page.locator('.sent', { hasText: 'refused' }).first()).toContainText('Barcode:');
   const [saving] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('link', { name: 'The file that was sent' }).click(),
+    page.getByRole('link', { name: 'File 1 of 1' }).click(),
   ]);
   expect(saving.suggestedFilename()).toMatch(/^lanternry-de-\d+-1\.xml$/);
 });
@@ -88,14 +88,14 @@ test('Tessel Boards takes a card at a time; it can be paused, go on and be stopp
   await expect(side.getByText(/[2-9] of \d+ parts sent/)).toBeVisible();
   await side.getByRole('button', { name: 'Pause' }).click();
   await expect(side.getByText('paused', { exact: true })).toBeVisible();
-  await side.getByRole('button', { name: 'Go on' }).click();
+  await side.getByRole('button', { name: 'Resume' }).click();
   await expect(side.getByText(/\d of \d+ parts sent/)).toBeVisible();
   // The same from the outbox, where everything that is sending stands together.
   await page.goto('/submissions');
   const going = page.getByRole('region', { name: 'In progress' }).locator('.going', { hasText: 'Tessel' });
   await going.getByRole('button', { name: 'Pause' }).click();
   await expect(going).toContainText('paused');
-  await going.getByRole('button', { name: 'Go on' }).click();
+  await going.getByRole('button', { name: 'Resume' }).click();
   await expect(going).toContainText(/\d+ of \d+ parts sent/);
   await going.getByRole('button', { name: 'Stop' }).click();
   await expect(going).toHaveCount(0);
@@ -134,6 +134,7 @@ async function feedOf(page: Page, name: string): Promise<string> {
   await page.getByRole('button', { name: /^Take \d+ suggestions$/ }).click();
   await expect(page.getByRole('button', { name: /^Take \d+ suggestions$/ })).toHaveCount(0);
   await page.getByRole('button', { name: 'Publish', exact: true }).click();
+  await page.getByRole('button', { name: /^Publish version/ }).click();
   await expect(page.getByText('version 1, published')).toBeVisible();
   return new URL(page.url()).pathname.replace(/\/fields$/, '');
 }
@@ -144,7 +145,7 @@ test('a channel without a way out ends in a file, and its answer is imported', a
   await page.goto(`${feed}/send`);
   await expect(page.getByText('CSV, uploaded by hand')).toBeVisible();
   await page.getByRole('button', { name: /^Create the file, \d+ listings$/ }).click();
-  const link = page.getByRole('link', { name: 'The file that was sent' });
+  const link = page.getByRole('link', { name: 'File 1 of 1' });
   await expect(link).toBeVisible();
   const [saving] = await Promise.all([page.waitForEvent('download'), link.click()]);
   expect(saving.suggestedFilename()).toMatch(/\.csv$/);
@@ -249,7 +250,7 @@ test('a feed gets an hour, seen in the shop’s zone; when it comes it is sent, 
   const next = page.getByRole('region', { name: 'Next' });
   await expect(next.locator('.next', { hasText: 'Lanternry GB' })).toContainText('paused');
   await page.goto('/feeds/lanternry-gb/settings');
-  await hours.getByRole('button', { name: 'Go on' }).click();
+  await hours.getByRole('button', { name: 'Resume' }).click();
   await expect(hours).not.toContainText('Paused.');
 
   await itsHourComes('lanternry-gb');

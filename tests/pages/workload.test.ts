@@ -20,7 +20,7 @@ test('a file of 20,000 rows comes in with live progress, and the grid shows it',
     ).toBeVisible();
   await shown('Checking every row', /^20,000 new$/);
   await expect(page.getByText('20,000 new', { exact: true }).first()).toBeVisible();
-  await page.getByRole('button', { name: 'Bring in 20,000 items' }).click();
+  await page.getByRole('button', { name: 'Import 20,000 items' }).click();
   await shown('Importing items', /^Undo this run$/);
   // It goes on while the page is left.
   await page.goto('/families');

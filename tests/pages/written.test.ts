@@ -21,7 +21,7 @@ test('two columns of languages go in; a German and an English feed go out, and w
   await expect(filledFrom('Name')).toContainText('name_en');
   await expect(filledFrom('Name in German')).toContainText('name_de');
   await page.getByRole('button', { name: 'Check all rows' }).click();
-  await page.getByRole('button', { name: 'Bring in 2 items' }).click();
+  await page.getByRole('button', { name: 'Import 2 items' }).click();
   await expect(page.getByRole('link', { name: 'Go to Overview' })).toBeVisible();
 
   // The German feed reads German; where there is none, what its settings say.

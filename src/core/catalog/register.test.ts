@@ -39,7 +39,7 @@ test('every number of a block, with as many zeros before it as there may be, lie
       const plain = numberAt(block, at).replace(/^0+/, '');
       const length = [8, 12, 13, 14].filter((one) => one >= plain.length)[zeros % 4] ?? 14;
       const written = plain.padStart(length, '0');
-      // A GTIN-8 that begins with a zero is kept for use inside one company.
+      // A GTIN-8 that begins with a zero is for use inside one company.
       expect(positionIn(block, written)).toBe(
         written.length === 8 && written.startsWith('0') ? undefined : at,
       );
@@ -60,11 +60,11 @@ test('what is used is passed over', () => {
 
 test.each([
   ['9520000030071', 10, 'its check digit is wrong'],
-  ['95200', 10, 'no identifier has that many digits'],
-  ['0200000404178', 10, 'is kept for use inside one company'],
-  ['9520000030070', 0, 'Say how many'],
-  ['9520000030070', 200_000, 'Say how many'],
-  ['0306406152', 5, 'is no GTIN'],
+  ['95200', 10, 'no GTIN has that many digits'],
+  ['0200000404178', 10, 'is for use inside one company'],
+  ['9520000030070', 0, 'Enter how many'],
+  ['9520000030070', 200_000, 'Enter how many'],
+  ['0306406152', 5, 'is not a GTIN'],
 ])('a block that begins with %s, of %s, is refused: %s', (first, count, words) => {
   expect(() => readBlock(first, count)).toThrow(words);
 });

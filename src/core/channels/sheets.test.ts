@@ -73,6 +73,6 @@ test.each(['/reports/{id}', '/reports/{Number}', '/reports/{number', '/a}'])(
       delivery: { ...sheet.delivery, report: { ...sheet.delivery.report, path } },
     });
     expect(read.success).toBe(false);
-    expect(JSON.stringify(read.error?.issues)).toContain('{number} for the number of the receipt');
+    expect(JSON.stringify(read.error?.issues)).toContain('{number} the ID in the receipt');
   },
 );

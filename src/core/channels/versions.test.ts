@@ -59,9 +59,9 @@ test('a version is like itself', () => {
 });
 
 test.each<[string, object, string[]]>([
-  ['a new field', { fields: [...base.fields, field('size', { need: 'must' })] }, ['Size is new (must)']],
+  ['a new field', { fields: [...base.fields, field('size', { need: 'must' })] }, ['Size is new (required)']],
   ['a field gone', { fields: base.fields.slice(0, -1) }, ['Old was removed']],
-  ['a need', changed('old', { need: 'must' }), ['Old goes from may to must']],
+  ['a need', changed('old', { need: 'must' }), ['Old changes from optional to required']],
   [
     'a shorter title',
     changed('title', { length: { measure: 'characters', most: 80 } }),
@@ -160,8 +160,8 @@ describe('a sheet that is not valid says where', () => {
   test.each([
     ['code,name_en\na,A\na,B', 'Category a is defined twice'],
     ['code,parent,name_en\na,b,A', 'names the parent b, which is not defined'],
-    ['code,parent,name_en\na,b,A\nb,a,B', 'lies below itself'],
-    ['name_en\nA', 'wants a heading row with the columns code'],
+    ['code,parent,name_en\na,b,A\nb,a,B', 'is below itself'],
+    ['name_en\nA', 'needs a heading row with the columns code'],
     ['code,parent,name_en\n,,A', 'number 1 has no code'],
     ['code,parent,name_en\na,,"A', 'cannot be read'],
   ])('tree %j', (tree, place) => {

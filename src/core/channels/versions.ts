@@ -168,15 +168,21 @@ export function compareChannels(before: Channel, after: Channel, language = 'en'
 const listed = (codes: readonly string[]): string =>
   codes.length <= 4 ? codes.join(', ') : `${codes.slice(0, 4).join(', ')} and ${codes.length - 4} more`;
 
+const needWords: Readonly<Record<Need, string>> = {
+  must: 'required',
+  should: 'recommended',
+  may: 'optional',
+};
+
 /** A change as a sentence. @param labelOf a field's label in either version */
 export function changeWords(change: SheetChange, labelOf: (field: string) => string): string {
   switch (change.change) {
     case 'fieldAdded':
-      return `${labelOf(change.field)} is new (${change.need})`;
+      return `${labelOf(change.field)} is new (${needWords[change.need]})`;
     case 'fieldRemoved':
       return `${labelOf(change.field)} was removed`;
     case 'need':
-      return `${labelOf(change.field)} goes from ${change.from} to ${change.to}`;
+      return `${labelOf(change.field)} changes from ${needWords[change.from]} to ${needWords[change.to]}`;
     case 'condition':
       return change.words === ''
         ? `${labelOf(change.field)} is no longer required under a condition`
@@ -184,7 +190,7 @@ export function changeWords(change: SheetChange, labelOf: (field: string) => str
     case 'kind':
       return `${labelOf(change.field)} becomes ${change.to} (was ${change.from})`;
     case 'length':
-      return `${labelOf(change.field)} takes ${change.to} (was ${change.from})`;
+      return `${labelOf(change.field)} allows ${change.to} (was ${change.from})`;
     case 'pattern':
       return change.to === ''
         ? `${labelOf(change.field)} has no pattern`

@@ -130,7 +130,7 @@ describe('pictures as they were measured', () => {
     [
       'it is as large as the least',
       { ...good, width: 1000, height: 1000 },
-      ['tip: picture is 1000 × 1000 pixels; 1500 along the longest side are advised'],
+      ['tip: picture is 1000 × 1000 pixels; 1500 on the longest side is recommended'],
     ],
     [
       'it is huge',
@@ -140,7 +140,7 @@ describe('pictures as they were measured', () => {
     [
       'its format is rejected',
       { ...good, format: 'webp' },
-      ['blocker: picture is a WEBP; taken are JPEG, PNG'],
+      ['blocker: picture is a WEBP; accepted are JPEG, PNG'],
     ],
     [
       'it stands on grey',
@@ -207,29 +207,29 @@ describe('what the shop’s own page says', () => {
     [
       'another price',
       shows({ price: '19.90' }),
-      ['risk: price: the shop’s page says 19.90 EUR, the listing 24.90 EUR'],
+      ['risk: price: the shop’s page shows 19.90 EUR, the listing 24.90 EUR'],
     ],
     [
       'another currency',
       shows({ currency: 'CHF' }),
-      ['risk: price: the shop’s page asks 24.90 CHF, not EUR'],
+      ['risk: price: the shop’s page shows 24.90 CHF, not EUR'],
     ],
     [
       'sold out',
       shows({ availability: 'OutOfStock' }),
-      ['risk: stock: the shop’s page says out of stock, the item in stock'],
+      ['risk: stock: the shop’s page shows out of stock, the item in stock'],
     ],
     ['few left, which is in stock', shows({ availability: 'LimitedAvailability' }), []],
     ['a word of its own for stock', shows({ availability: 'Soon' }), []],
     [
       'used goods',
       shows({ condition: 'UsedCondition' }),
-      ['risk: page: the shop’s page says used condition, the item new condition'],
+      ['risk: page: the shop’s page shows used condition, the item new condition'],
     ],
     [
       'another number',
       shows({ gtin: '9520000030070' }),
-      ['risk: barcode: the shop’s page says 9520000030070, the listing 9520000030148'],
+      ['risk: barcode: the shop’s page shows 9520000030070, the listing 9520000030148'],
     ],
     ['the number with its leading zero', shows({ gtin: '09520000030148' }), []],
     [

@@ -160,7 +160,7 @@ describe('prices and stock that contradict each other on the item', () => {
 
   test.each([
     [{ price: '10.00', cost: '12.00' }, 'amount 10.00 is below the cost of the item, 12.00'],
-    [{ price: '10.00', salePrice: '10.00' }, 'amount: the sale price 10.00 is not below it'],
+    [{ price: '10.00', salePrice: '10.00' }, 'amount: the sale price 10.00 is not below the price'],
     [
       { price: '10.00', salePrice: '8.00', saleStarts: '2026-12-24', saleEnds: '2026-12-01' },
       'amount: the sale ends before it starts, 2026-12-24 – 2026-12-01',

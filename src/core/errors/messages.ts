@@ -1,6 +1,6 @@
 /** What every refusal says: what happened, what was kept, and the remedy. The only place where its words are made. */
 
-import { formatNumber } from '../text/formatting';
+import { counted, formatNumber, plural } from '../text/formatting';
 
 type Facts<K extends string> = { readonly [P in K]: unknown };
 
@@ -23,12 +23,12 @@ export const errorWords = {
   familyIsNoAttribute: () => '“family” groups items. Choose another code.',
   labelTaken: ({ label }: Facts<'label'>) => `Another attribute is called “${label}” already.`,
   kindStays: ({ count, label }: Facts<'count' | 'label'>) =>
-    `${count} items have a value of ${label}, so its kind cannot change. Empty them first, or add another attribute.`,
+    `${counted(Number(count), 'item')} ${plural(Number(count), 'has', 'have')} a value of ${label}, so its kind cannot change. Empty them first, or add another attribute.`,
   noAttribute: () => 'This attribute was deleted.',
   noWord: () => 'Enter the new word.',
   attributeStays: () => 'This attribute cannot be deleted.',
   attributeFilled: ({ count, label }: Facts<'count' | 'label'>) =>
-    `${count} items have a value of ${label}. Empty them first.`,
+    `${counted(Number(count), 'item')} ${plural(Number(count), 'has', 'have')} a value of ${label}. Empty them first.`,
   noFamily: ({ family }: Facts<'family'>) => `The family ${family} was deleted.`,
   familyWithoutCode: () => 'A family needs a code.',
   familyWithoutName: () => 'A family needs a name.',
@@ -129,6 +129,8 @@ export const errorWords = {
   noFeed: () => 'This feed was deleted.',
   noCurrency: ({ currency }: Facts<'currency'>) =>
     `${currency} is not a currency of ISO 4217, such as EUR. Nothing was changed.`,
+  noListing: ({ sku }: Facts<'sku'>) =>
+    `This feed has no listing of ${sku}. Nothing was changed. Check the SKU and the scope of the feed.`,
   noLocale: ({ locale }: Facts<'locale'>) =>
     `${locale} is not a language and region, such as de-DE. Nothing was changed.`,
   noZone: ({ zone }: Facts<'zone'>) =>

@@ -93,7 +93,7 @@ describe('changes of a plan that clear what a check says', () => {
     ['date', { made: '31.03.2027' }, /2027|date/i, false],
     ['whole', { pieces: '2.5' }, /0/, false],
     ['link', { page: 'https://a.example/pot?sessionid=8f3a2b' }, /query|address/i, false],
-    ['pattern', { model: 'XB-11' }, /^one rule: model is empty where it is wrong$/, false],
+    ['pattern', { model: 'XB-11' }, /^one rule: model is left empty where it is wrong$/, false],
     ['tooShort', { hint: 'Short' }, /^one rule/, false],
     ['range', { age: '140' }, /^one rule/, false],
     ['range', { age: '-1' }, /^one rule/, false],

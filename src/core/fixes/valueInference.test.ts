@@ -178,7 +178,7 @@ test('each reason has its words', () => {
   const words = (ground: Parameters<typeof groundWords>[0]['ground']) =>
     groundWords({ value: '', ground, trial, sure: true });
   expect(words({ from: 'siblings', count: 1 })).toBe(
-    'as the other variant of its family; right for 9 of 9 that have it',
+    'as 1 other variant of its family; right for 9 of 9 that have it',
   );
   expect(words({ from: 'sku', part: 'L', count: 10 })).toMatch(/^L in the SKU means it 10 times elsewhere/);
   expect(words({ from: 'name', word: 'oak' })).toMatch(/^the name has oak/);

@@ -319,14 +319,14 @@ describe('edits', () => {
       'switched the rules of “Season” off',
     );
     expect(words({ edit: 'ruleGroup', group: 'Season', set: { name: 'Autumn' } })).toBe(
-      'renamed the group “Season” “Autumn”',
+      'renamed the group “Season” to “Autumn”',
     );
     expect(words({ edit: 'ruleGroup', group: 'Season', set: { name: null } })).toBe(
       'dissolved the group “Season”',
     );
-    expect(words({ edit: 'removeRule', id: rule.id })).toBe(`deleted the rule ${name} out`);
+    expect(words({ edit: 'removeRule', id: rule.id })).toBe(`deleted the rule ${name}`);
     // One that somebody else has taken out by now.
-    expect(words({ edit: 'removeRule', id: 'gone' })).toBe('took the rule “gone” out');
+    expect(words({ edit: 'removeRule', id: 'gone' })).toBe('deleted the rule “gone”');
   });
 
   test('rules are gathered in groups, switched, called otherwise and dissolved together; all else of them stays', () => {

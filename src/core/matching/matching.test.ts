@@ -152,9 +152,9 @@ describe('a range as it is imported', () => {
     });
   });
   test('what is no range is refused with the remedy', () => {
-    expect(() => readRangeTable('Code;What\n')).toThrow('There are no rows in this range.');
-    expect(() => variantsOf(readRangeTable('Code\nA\n'), { Kode: 'sku' })).toThrow('Say which column');
-    expect(() => variantsOf(readRangeTable('Code;What\n;Pot\n'), mapping)).toThrow('There are no rows');
+    expect(() => readRangeTable('Code;What\n')).toThrow('This range has no rows.');
+    expect(() => variantsOf(readRangeTable('Code\nA\n'), { Kode: 'sku' })).toThrow('Choose the column');
+    expect(() => variantsOf(readRangeTable('Code;What\n;Pot\n'), mapping)).toThrow('This range has no rows');
     expect(() => variantsOf(readRangeTable('Code\nA\n'), {})).toThrow(
       'Choose the column with the supplier’s code.',
     );

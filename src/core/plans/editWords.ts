@@ -70,9 +70,9 @@ export function editWords(edit: PlanEdit, before: Plan, labelOf: (field: string)
         ? `switched the rules of “${edit.group}” ${edit.set.on ? 'on' : 'off'}`
         : edit.set.name === null
           ? `dissolved the group “${edit.group}”`
-          : `renamed the group “${edit.group}” “${edit.set.name}”`;
+          : `renamed the group “${edit.group}” to “${edit.set.name}”`;
     case 'removeRule':
-      return `deleted the rule ${ruleName(edit.id)} out`;
+      return `deleted the rule ${ruleName(edit.id)}`;
     case 'moveRule':
       return `moved the rule ${ruleName(edit.id)}`;
     case 'words':

@@ -128,5 +128,5 @@ test('a choice that is none is refused with those there are, and nothing is writ
     ['B', 'availability'],
   ]);
   expect(refused).toMatchObject([{ row: 2, sku: 'A', attribute: 'availability', text: 'perhaps' }]);
-  expect(refused[0]?.why).toMatch(/none of its choices: .*in stock/i);
+  expect(refused[0]?.why).toMatch(/not one of its choices: .*in stock/i);
 });

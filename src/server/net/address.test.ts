@@ -35,6 +35,6 @@ test.each([
   '64:ff9b::7f00:1',
   '2002:7f00:1::',
   '100:0:0:1::5',
-  'not an address',
+  'not a complete address',
   '',
 ])('%s may not', (address) => expect(isPublic(address)).toBe(false));

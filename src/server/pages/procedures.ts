@@ -6,6 +6,7 @@ import '../items/items';
 import '../suppliers/suppliers';
 import '../pictures/duplicates';
 import '../items/valueViews';
+import '../evaluation/expectations';
 import '../evaluation/sheetReview';
 import '../channels/sheets';
 import './importEffect';

@@ -1,12 +1,11 @@
 import type { Impact } from '../../core/listing/impact';
 import { differencesPage } from '../evaluation/differences';
 import { type DrilldownKind, drilldownKinds, drilldownOf } from '../evaluation/drilldown';
-import { expectedOf } from '../evaluation/expectations';
+import { expectedOf, presentFigures } from '../evaluation/expectations';
 import {
   type FailedFeed,
   type FeedContext,
   loadFeedContext,
-  merchantCategories,
   type StageView,
   tryFeed,
 } from '../evaluation/feedContext';
@@ -94,7 +93,7 @@ const makers = {
   history: maker({
     body: async (work) => ({
       expected: await expectedOf(work),
-      categories: merchantCategories(work).map(({ name }) => name),
+      present: presentFigures(work),
     }),
     tray: none,
   }),

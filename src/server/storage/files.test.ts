@@ -34,5 +34,5 @@ test('one that breaks off while it is made leaves nothing, and no name leads els
     throw new Error('it broke');
   };
   await expect(createTempDownload(broken())).rejects.toThrow('it broke');
-  await expect(openTempDownload('../../etc/hostname')).rejects.toThrow('no name of a file');
+  await expect(openTempDownload('../../etc/hostname')).rejects.toThrow('not the name of a prepared file');
 });

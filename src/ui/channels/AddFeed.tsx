@@ -1,11 +1,11 @@
 'use client';
 import { Button } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import { addFeed } from '@/actions/feeds';
 import type { Sheet } from '@/core/channels/sheet';
 import { SelectField } from '../kit/inputs/inputs';
+import { showRefusal } from '../kit/refusals';
 
 interface AddFeedProps {
   channel: string;
@@ -32,7 +32,7 @@ export function AddFeed({ channel, name, markets, taken }: AddFeedProps) {
       const [country = '', language = ''] = market.split(' ');
       const answer = await addFeed({ channel, country, language });
       if (answer.ok) router.push(`/feeds/${answer.feed}/fields`);
-      else notifications.show({ color: 'red', message: answer.words });
+      else showRefusal(answer.words);
     });
   if (free.length === 0) return <span className="muted small">every market has a feed</span>;
   return (

@@ -1,9 +1,9 @@
 'use client';
 import { Button } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { useTransition } from 'react';
 import { openVersionOf } from '@/actions/channels';
+import { showRefusal } from '../kit/refusals';
 
 /** Opens a further version of a channel as a copy of the one in use, and goes to change it. */
 export function OpenVersionButton({ code }: { code: string }) {
@@ -18,7 +18,7 @@ export function OpenVersionButton({ code }: { code: string }) {
           if (answer.ok) {
             router.push(`/channels/${code}/edit`);
             router.refresh();
-          } else notifications.show({ color: 'red', message: answer.words });
+          } else showRefusal(answer.words);
         })
       }
     >

@@ -11,6 +11,7 @@ import type { EffectLine, FeedEffect, VersionReview } from '@/server/evaluation/
 import { When } from '../kit/display/When';
 import { textOfFile } from '../kit/inputs/textOfFile';
 import { Link } from '../kit/Link';
+import { clearRefusal, showRefusal } from '../kit/refusals';
 import './channels.css';
 import { Empty } from '../kit/Empty';
 import { TextButton } from '../kit/inputs/TextButton';
@@ -32,9 +33,10 @@ export function VersionsPage({ code, name, versions, current, revision, review }
   const run = (work: () => Promise<Told<object>>, words: string, to?: string) =>
     startBusy(async () => {
       const answer = await work();
-      notifications.show(
-        answer.ok ? { message: words } : { color: 'red', autoClose: 9000, message: answer.words },
-      );
+      if (answer.ok) {
+        clearRefusal();
+        notifications.show({ message: words });
+      } else showRefusal(answer.words);
       if (answer.ok && to) router.push(to);
       router.refresh();
     });

@@ -1,5 +1,4 @@
 'use client';
-import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { createContext, useCallback, useContext, useMemo, useOptimistic, useTransition } from 'react';
 import type { Refusal } from '@/actions/action';
@@ -16,6 +15,7 @@ import type { PlanEdit } from '@/core/plans/edit';
 import type { EditResult } from '@/server/plans/drafts';
 import { newRequestId } from '../kit/hooks/requestId';
 import { SaveQueue } from '../kit/hooks/useSaveQueue';
+import { clearRefusal, showRefusal } from '../kit/refusals';
 
 type Saved = EditResult | Refusal;
 
@@ -66,10 +66,10 @@ export function useDraft() {
       if (result.ok) {
         lane.revision = Math.max(lane.revision, result.revision);
         setConflict(undefined);
+        clearRefusal();
       } else if (result.reason === 'conflict')
         setConflict({ words: result.words, edit, revision: result.revision });
-      else if (result.reason === 'refused')
-        notifications.show({ color: 'red', title: 'Not saved', message: result.words, autoClose: 9000 });
+      else if (result.reason === 'refused') showRefusal(`Not saved. ${result.words}`);
       router.refresh();
       return result.ok;
     },

@@ -1,6 +1,5 @@
 'use client';
 import { Button } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { type ReactNode, useEffect, useState, useTransition } from 'react';
 import { letItemsJoin } from '@/actions/catalog/items';
@@ -12,6 +11,7 @@ import { ConditionEditor } from '../conditions/ConditionEditor';
 import { useDraft } from '../draft/useDraft';
 import { languageName, regionName } from '../frame/stageNames';
 import { Link } from '../kit/Link';
+import { showRefusal } from '../kit/refusals';
 import { Prerequisite, ProofOf } from './Prerequisites';
 import './feedSettings.css';
 import { useCatalog } from '../kit/hooks/useCatalog';
@@ -231,7 +231,7 @@ function Copy({ stage, feed }: { stage: SettingsStage; feed: string }) {
       const { channel, country, language } = market;
       const answer = await copyFeed(feed, { channel, country, language });
       if (answer.ok) router.push(`/feeds/${answer.feed}/fields`);
-      else notifications.show({ color: 'red', message: answer.words });
+      else showRefusal(answer.words);
     });
   return (
     <section aria-label="Copy this feed to another market">

@@ -1,5 +1,5 @@
 'use client';
-import { Button, Popover, Tooltip } from '@mantine/core';
+import { Button, Popover, TextInput, Tooltip } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { type ReactNode, useMemo, useState } from 'react';
 import type { Impact } from '@/core/listing/impact';
@@ -72,13 +72,16 @@ export function DraftButtons({ changes, undoWords, version, broken, historyHref 
   useUndoKey(() => void takeBack());
   const canPublish = changes > 0 || version === 0;
   const [asking, setAsking] = useState(false);
+  const [note, setNote] = useState('');
   const publish = async () => {
     setAsking(false);
-    if (await draft.publish())
+    if (await draft.publish(note.trim())) {
+      setNote('');
       notifications.show({
         message: `Version ${version + 1} is published. Nothing is sent until you press Send.`,
         autoClose: 4000,
       });
+    }
   };
   return (
     <>
@@ -97,24 +100,45 @@ export function DraftButtons({ changes, undoWords, version, broken, historyHref 
         <Popover.Target>
           <Button
             disabled={!canPublish || draft.busy}
-            onClick={() => (broken.length > 0 ? setAsking(!asking) : void publish())}
+            aria-expanded={asking}
+            onClick={() => setAsking(!asking)}
           >
             Publish
           </Button>
         </Popover.Target>
         <Popover.Dropdown>
-          <b>The draft breaks {counted(broken.length, 'expectation')}</b>
-          <ul className="broken">
-            {broken.slice(0, 6).map((words) => (
-              <li key={words}>{words}</li>
-            ))}
-          </ul>
-          <div className="row">
-            <Button variant="default" onClick={() => void publish()}>
-              Publish anyway
-            </Button>
-            <TextButton onClick={() => setAsking(false)}>Keep editing</TextButton>
-          </div>
+          <form
+            className="stack"
+            onSubmit={(event) => {
+              event.preventDefault();
+              void publish();
+            }}
+          >
+            {broken.length > 0 && (
+              <div>
+                <b className="tone-blocker">The draft breaks {counted(broken.length, 'expectation')}</b>
+                <ul className="broken">
+                  {broken.slice(0, 6).map((words) => (
+                    <li key={words}>{words}</li>
+                  ))}
+                </ul>
+              </div>
+            )}
+            <TextInput
+              label="Note for History"
+              placeholder="optional"
+              maxLength={200}
+              data-autofocus
+              value={note}
+              onChange={(event) => setNote(event.currentTarget.value)}
+            />
+            <div className="row">
+              <Button type="submit" disabled={draft.busy}>
+                {broken.length > 0 ? 'Publish anyway' : `Publish version ${version + 1}`}
+              </Button>
+              <TextButton onClick={() => setAsking(false)}>Keep editing</TextButton>
+            </div>
+          </form>
         </Popover.Dropdown>
       </Popover>
     </>
@@ -166,13 +190,6 @@ export function DraftBar({
             label="Set aside"
             ask="Name of the draft. Resume it from History at any time."
             onAnswer={(name) => void draft.leave(name)}
-          />
-        )}
-        {published && (
-          <PromptButton
-            label="Publish with a note"
-            ask="Note for History (optional)"
-            onAnswer={(note) => void draft.publish(note)}
           />
         )}
         <LinkButton variant="default" href={`/feeds/${feed}/differences`}>

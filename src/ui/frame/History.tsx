@@ -1,13 +1,14 @@
 'use client';
 import { Button, FileButton } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import type { ExpectedView } from '@/server/evaluation/expectations';
+import type { ExpectedView, PresentFigures } from '@/server/evaluation/expectations';
 import type { SavedDraft, VersionRow } from '@/server/plans/drafts';
 import { useDraft } from '../draft/useDraft';
 import { When } from '../kit/display/When';
 import { Empty } from '../kit/Empty';
 import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
+import { showRefusal } from '../kit/refusals';
 import { Expectations } from './Expectations';
 
 interface HistoryProps {
@@ -15,23 +16,18 @@ interface HistoryProps {
   /** Drafts that were set aside under a name. */
   setAside: readonly SavedDraft[];
   expected: readonly ExpectedView[];
-  /** The merchant's categories, of which something may be expected. */
-  categories: readonly string[];
+  /** Where new expectations start from; undefined where the feed cannot be calculated. */
+  present?: PresentFigures | undefined;
   feed: string;
 }
 
 /** Published versions of a feed, bringing one back, and the plan as a JSON file. */
-export function History({ versions, setAside, expected, categories, feed }: HistoryProps) {
+export function History({ versions, setAside, expected, present, feed }: HistoryProps) {
   const draft = useDraft();
   const load = async (file: File | null) => {
     if (!file) return;
     const refuse = (reason: string) =>
-      notifications.show({
-        color: 'red',
-        title: 'The plan was not loaded',
-        message: `${reason} The draft stays as it is.`,
-        autoClose: 9000,
-      });
+      showRefusal(`The plan was not loaded. ${reason} The draft stays as it is.`);
     let json: unknown;
     try {
       json = JSON.parse(await file.text());
@@ -123,7 +119,7 @@ export function History({ versions, setAside, expected, categories, feed }: Hist
             ))}
           </section>
         )}
-        <Expectations feed={feed} expected={expected} categories={categories} />
+        <Expectations feed={feed} expected={expected} present={present} />
       </div>
     </>
   );

@@ -8,6 +8,7 @@ import { formatDateTime, formatNumber } from '@/core/text/formatting';
 import { type WorkspacePageKey, workspacePages } from '@/core/workspace/pages';
 import type { SidebarView } from '@/server/pages/overview';
 import { Link } from '../kit/Link';
+import { RefusalBar } from '../kit/refusals';
 import { Finder, openFinder } from './Finder';
 import { Shortcuts } from './Shortcuts';
 import { useSidebar } from './useSidebar';
@@ -86,7 +87,7 @@ export function Shell({ sidebar: drawn, children }: { sidebar: SidebarView; chil
             <div className="group">Catalog</div>
             <PageEntries group="Catalog" sidebar={sidebar} />
             <div className="group">
-              Feeds, blocked {sidebar.counting && <span aria-live="polite">· updating</span>}
+              Feeds, blocked as published {sidebar.counting && <span aria-live="polite">· updating</span>}
             </div>
             {sidebar.feeds.map((feed) => (
               <Entry
@@ -137,7 +138,10 @@ export function Shell({ sidebar: drawn, children }: { sidebar: SidebarView; chil
           </span>
         </div>
       </nav>
-      <main>{children}</main>
+      <main>
+        {children}
+        <RefusalBar />
+      </main>
       <Finder />
       <Shortcuts opened={shortcuts} onClose={help.close} />
     </div>

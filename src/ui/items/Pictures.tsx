@@ -1,7 +1,6 @@
 'use client';
 import { Button } from '@mantine/core';
 import { Dropzone } from '@mantine/dropzone';
-import { notifications } from '@mantine/notifications';
 import { IconX } from '@tabler/icons-react';
 import { useRouter } from 'next/navigation';
 import { type ReactNode, useRef, useState } from 'react';
@@ -20,6 +19,7 @@ import { movedBefore, OrderedList } from '../kit/inputs/OrderedList';
 import { PromptButton } from '../kit/inputs/PromptButton';
 import { Link } from '../kit/Link';
 import { Picture } from '../kit/Picture';
+import { showRefusal } from '../kit/refusals';
 
 interface PicturesProps {
   holder: PictureHolder;
@@ -52,7 +52,7 @@ export function Pictures({ holder, name, pictures, duplicates, inherited }: Pict
       });
       if (!answer.ok) {
         const { error } = await answer.json();
-        notifications.show({ color: 'red', message: error });
+        showRefusal(error);
       }
     }
     setSending(false);

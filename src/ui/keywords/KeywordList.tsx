@@ -50,7 +50,7 @@ export function KeywordList({ view, language, main }: KeywordListProps) {
       const answer = await importKeywordList(await textOfFile(file), into, press);
       if (!answer.ok) return answer;
       setBrought(answer);
-      return { ok: true, words: `${counted(answer.taken, 'term')} of ${file.name} taken` };
+      return { ok: true, words: `${counted(answer.taken, 'keyword')} of ${file.name} imported` };
     });
   };
   const columns: DataColumn<KeywordLine>[] = [

@@ -10,6 +10,7 @@ import { ConditionEditor } from '../conditions/ConditionEditor';
 import { useDraft } from '../draft/useDraft';
 import { AutosaveTextField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
+import { showRefusal } from '../kit/refusals';
 import { ActionLine } from './ActionLine';
 import '../composition/composition.css';
 
@@ -118,19 +119,10 @@ function CopyTo({ rule, others }: { rule: Rule; others: RulesStage['others'] }) 
   const copy = (targets: readonly string[]) =>
     startBusy(async () => {
       const done = await copyRuleTo(feed, rule.id, [...targets]);
-      if (!done.ok)
-        return void notifications.show({
-          color: 'yellow',
-          message: done.words ?? 'The rule was not copied.',
-        });
+      if (!done.ok) return showRefusal(done.words ?? 'The rule was not copied.');
       if (done.told.length > 0)
         notifications.show({ message: `Copied into the drafts of ${done.told.join(', ')}.` });
-      if (done.refused.length > 0)
-        notifications.show({
-          color: 'yellow',
-          message: `Not copied: ${done.refused.join('; ')}.`,
-          autoClose: 12_000,
-        });
+      if (done.refused.length > 0) showRefusal(`Not copied: ${done.refused.join('; ')}.`);
     });
   return (
     <Menu position="bottom-end">

@@ -1,7 +1,6 @@
 'use client';
 import { Tooltip } from '@mantine/core';
 import { useHotkeys, useLocalStorage } from '@mantine/hooks';
-import { notifications } from '@mantine/notifications';
 import {
   IconChevronLeft,
   IconChevronRight,
@@ -20,6 +19,7 @@ import { useAddress } from '../kit/hooks/useAddress';
 import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
 import { Picture } from '../kit/Picture';
+import { showRefusal } from '../kit/refusals';
 
 /** The sample tray: a real item before and after the draft, its issues, and how its value was made. */
 export function SamplePanel({ sample, feed }: { sample: SampleView; feed: string }) {
@@ -37,7 +37,7 @@ export function SamplePanel({ sample, feed }: { sample: SampleView; feed: string
   const change = (work: () => Promise<{ ok: true } | Refusal>) =>
     startBusy(async () => {
       const answer = await work();
-      if (!answer.ok) notifications.show({ color: 'red', message: answer.words });
+      if (!answer.ok) showRefusal(answer.words);
       router.refresh();
     });
   if (folded)

@@ -12,6 +12,7 @@ import { bound, CheckboxField, TextField } from '../kit/inputs/inputs';
 import { ScheduleFields } from '../kit/inputs/ScheduleFields';
 import { Settings } from '../kit/inputs/Settings';
 import { TextButton } from '../kit/inputs/TextButton';
+import { clearRefusal, showRefusal } from '../kit/refusals';
 
 const limits = settingsOf(importLimitsSchema);
 
@@ -34,9 +35,10 @@ export function AddressForm({ source, name, ...given }: AddressFormProps) {
   const act = (work: () => Promise<{ ok: true } | { ok: false; words: string }>, done: string) =>
     startBusy(async () => {
       const answer = await work();
-      notifications.show(
-        answer.ok ? { message: done, autoClose: 2500 } : { color: 'red', message: answer.words },
-      );
+      if (answer.ok) {
+        clearRefusal();
+        notifications.show({ message: done, autoClose: 2500 });
+      } else showRefusal(answer.words);
       if (answer.ok) setOpen(false);
       router.refresh();
     });
@@ -80,7 +82,7 @@ export function AddressForm({ source, name, ...given }: AddressFormProps) {
               of="Fetched"
               schedule={values.schedule}
               onSet={(schedule) => form.setFieldValue('schedule', schedule)}
-              onRefused={(words) => notifications.show({ color: 'yellow', message: words })}
+              onRefused={(words) => showRefusal(words)}
             />
           )}
           <CheckboxField
@@ -99,7 +101,7 @@ export function AddressForm({ source, name, ...given }: AddressFormProps) {
                   onSet={({ name: limit, label }, text) => {
                     const read = importLimitsSchema.safeParse({ ...values.limits, [limit]: Number(text) });
                     if (read.success) form.setFieldValue('limits', read.data);
-                    else notifications.show({ color: 'red', message: `${label}: a number from 0 to 100.` });
+                    else showRefusal(`${label}: a number from 0 to 100.`);
                   }}
                 />
               </div>

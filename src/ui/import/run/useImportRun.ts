@@ -1,5 +1,4 @@
 'use client';
-import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { useOptimistic, useTransition } from 'react';
 import type { Press } from '@/actions/action';
@@ -7,6 +6,7 @@ import { changeImport } from '@/actions/import';
 import { applyMappingEdit, type MappingEdit } from '@/core/import/mapping/mappingEdit';
 import type { RunRow } from '@/server/import/runs';
 import { useSaveQueue } from '../../kit/hooks/useSaveQueue';
+import { showRefusal } from '../../kit/refusals';
 
 export type Answer = { ok: true } | { ok: false; words: string };
 
@@ -21,7 +21,7 @@ export function useImportRun(run: RunRow) {
   const lane = useSaveQueue();
   const settle = async (work: (press: Press) => Promise<Answer>) => {
     const answer = await lane.run(work);
-    if (!answer.ok) notifications.show({ color: 'red', message: answer.words });
+    if (!answer.ok) showRefusal(answer.words);
     router.refresh();
   };
   const act = (work: (press: Press) => Promise<Answer>) => startBusy(() => settle(work));

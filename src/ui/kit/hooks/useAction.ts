@@ -2,6 +2,7 @@
 import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { useTransition } from 'react';
+import { clearRefusal, showRefusal } from '../refusals';
 
 type Outcome = { readonly ok: true } | { readonly ok: false; readonly words?: string };
 
@@ -19,9 +20,11 @@ export function useAction(): Action {
     run: (work, stated) =>
       startBusy(async () => {
         const outcome = await work;
-        if (!outcome.ok)
-          notifications.show({ color: 'yellow', message: outcome.words ?? 'The action failed.' });
-        else if (stated) notifications.show({ message: stated });
+        if (!outcome.ok) showRefusal(outcome.words ?? 'Nothing was changed.');
+        else {
+          clearRefusal();
+          if (stated) notifications.show({ message: stated });
+        }
         router.refresh();
       }),
   };

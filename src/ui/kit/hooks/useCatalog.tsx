@@ -5,6 +5,7 @@ import { useTransition } from 'react';
 import type { Press, Told } from '@/actions/action';
 import { undoCatalogEdit } from '@/actions/catalog/items';
 import { TextButton } from '../inputs/TextButton';
+import { clearRefusal, showRefusal } from '../refusals';
 import { useSaveQueue } from './useSaveQueue';
 import { useUndoKey } from './useUndoKey';
 
@@ -28,10 +29,11 @@ export function useCatalog(after?: () => void, undoKey = true) {
     startBusy(async () => {
       const answer = await lane.run(work);
       if (answer.ok) {
+        clearRefusal();
         tell(answer);
         then?.();
       } else if (keep) keep(answer.words);
-      else notifications.show({ color: 'red', autoClose: 9000, message: answer.words });
+      else showRefusal(answer.words);
       after?.();
       router.refresh();
     });

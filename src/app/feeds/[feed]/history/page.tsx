@@ -8,13 +8,8 @@ export default page(async ({ params: { feed }, query }) => {
   const [versions, setAside] = await Promise.all([listVersions(feed), listSavedDrafts(feed)]);
   const given = { versions, setAside, feed };
   return (
-    <FeedFrame
-      feed={feed}
-      page="history"
-      query={query}
-      whenFailed={<History {...given} expected={[]} categories={[]} />}
-    >
-      {({ expected, categories }) => <History {...given} expected={expected} categories={categories} />}
+    <FeedFrame feed={feed} page="history" query={query} whenFailed={<History {...given} expected={[]} />}>
+      {({ expected, present }) => <History {...given} expected={expected} present={present} />}
     </FeedFrame>
   );
 }, feedPage);
