@@ -24,6 +24,7 @@ const allowed = {
 };
 /** The rooms of core in layers, the lowest first: a room takes from those below it, types included, and from no other. */
 const coreLayers = [
+  ['formatting'],
   ['errors', 'forms', 'text', 'markup', 'measures', 'identifiers', 'pictures'],
   ['schedule', 'words', 'notifications', 'shop', 'locale', 'workspace'],
   ['catalog'],

@@ -8,12 +8,8 @@ import { type Grouping, type GroupingWay, type GroupRow, groupRows } from '../co
 import { InputError } from '../core/errors/inputError';
 import { type Damage, damages } from '../core/import/mapping/damage';
 import { formOf, type ImportMapping, importMappingSchema } from '../core/import/mapping/importMapping';
-import {
-  compileMapping,
-  type ReadItem,
-  type Rejection,
-  rejectionWords,
-} from '../core/import/mapping/mapping';
+import { rejectionWords } from '../core/import/mapping/importReview';
+import { compileMapping, type ReadItem, type Rejection } from '../core/import/mapping/mapping';
 import { type Repair, tallyRepairs } from '../core/import/mapping/repairs';
 import { readHead } from '../files/head';
 import { withPlainFile } from '../files/packed/unpacking';

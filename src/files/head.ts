@@ -26,7 +26,6 @@ import { sizeColumnNames, sizesAcross, spread } from '../core/import/tables/size
 import { isTransposed, MAX_TURNED_ROWS, transposed } from '../core/import/tables/transposed';
 import { TreeBuilder } from '../core/import/tables/tree';
 import { jsonReader, xmlReader } from '../core/import/tables/treeReaders';
-import { formatNumber } from '../core/text/formatting';
 import { type Cells, filledIn, headingOf, readerOf, rowReader, sheetRows, uniqueNames } from './tableRows';
 
 const headBytes = { delimited: 256 * 1024, tree: 4 * 1024 * 1024 };
@@ -289,7 +288,7 @@ async function treeHead(path: string, given: Partial<Form> & Pick<Form, 'kind' |
   if (found.lines.length > MAX_COLUMNS)
     throw new InputError('tooManyValuesAt', {
       list: found.list,
-      count: formatNumber(found.lines.length),
+      count: found.lines.length,
       most: MAX_COLUMNS,
     });
   // The last record may be cut where the sample ends.

@@ -1,5 +1,5 @@
 /** Cells that a workbook may hold by saying that others come again; no list of items has more. */
-import { formatNumber } from '../core/text/formatting';
+import { formatNumber } from '../core/formatting/formatting';
 
 const MAX_REPEATED = 2_000_000;
 /** A cell may stand in one of so many columns. */

@@ -365,10 +365,24 @@ describe('finding', () => {
     ['watering cans', 'category', 'Watering cans'],
     ['british plug', 'rule', 'Lights with a British plug stay out'],
     ['lanternry titles', 'stage', 'Lanternry DE: Titles'],
-    ['QM-POT-RDG-MOS-14', 'item', 'Ridge pot with drip tray and felt feet'],
-    ['9520000030148', 'item', 'Ridge pot with drip tray and felt feet'],
+    ['QM-POT-RDG-MOS-14', 'item', 'Ridge pot with drip tray and felt feet · moss, 14 cm'],
+    ['9520000030148', 'item', 'Ridge pot with drip tray and felt feet · moss, 14 cm'],
+    // By a value, whatever its accents and case; by an issue; by a page’s further words.
+    ['MÓSS 18', 'item', 'Ridge pot with drip tray and felt feet · moss, 18 cm'],
+    ['age group', 'issue', 'Age group is missing'],
+    ['time zone', 'page', 'Settings'],
+    ['ridge pot', 'family', 'Ridge pot with drip tray and felt feet'],
   ])('%s finds a %s', async (query, kind, label) => {
     expect(await findAnything(query)).toContainEqual(expect.objectContaining({ kind, label }));
+  });
+
+  test('the best match comes first, and an item says which value matched', async () => {
+    const [first] = await findAnything('qm-pot-rdg-mos-14');
+    expect(first).toMatchObject({ kind: 'item', detail: 'QM-POT-RDG-MOS-14' });
+    const moss = await findAnything('moss', 10);
+    expect(moss.every(({ label }) => /\bmoss\b/i.test(label))).toBe(true);
+    const [byNumber] = await findAnything('9520000030148');
+    expect(byNumber?.detail).toBe('QM-POT-RDG-MOS-14, GTIN: 9520000030148');
   });
 
   test('nothing is found for nonsense', async () => {

@@ -1,6 +1,6 @@
 'use server';
 import { z } from 'zod';
-import { formatNumber } from '@/core/text/formatting';
+import { formatNumber } from '@/core/formatting/formatting';
 import * as register from '@/server/items/gtinRegister';
 import { action } from '../action';
 import { saying, stated } from '../edits';

@@ -1,6 +1,6 @@
 'use server';
 import { z } from 'zod';
-import { counted } from '@/core/text/formatting';
+import { counted } from '@/core/formatting/formatting';
 import { importKeywords, removeKeywords } from '@/server/catalog/keywords';
 import { action } from '../action';
 

@@ -1,8 +1,8 @@
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { shownAway } from '@/app/gated';
+import { counted } from '@/core/formatting/formatting';
 import type { StageKey } from '@/core/plans/stages';
-import { counted } from '@/core/text/formatting';
 import { type FeedBody, type FeedPageName, type FeedQuery, feedPageOf } from '@/server/pages/stages';
 import { DraftBar, DraftButtons, DraftConflict, DraftScope } from '@/ui/frame/DraftControls';
 import { StageLink } from '@/ui/frame/StageLink';

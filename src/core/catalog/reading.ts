@@ -1,5 +1,5 @@
 import { InputError } from '../errors/inputError';
-import { formatNumber } from '../text/formatting';
+import { formatNumber } from '../formatting/formatting';
 import { kindFacts } from './attributeKinds';
 import { type Attribute, isList } from './attributes';
 import { asList, cutText, listSeparator, MAX_ENTRIES, MAX_TEXT, type Value } from './value';

@@ -168,7 +168,8 @@ export function compareChannels(before: Channel, after: Channel, language = 'en'
 const listed = (codes: readonly string[]): string =>
   codes.length <= 4 ? codes.join(', ') : `${codes.slice(0, 4).join(', ')} and ${codes.length - 4} more`;
 
-const needWords: Readonly<Record<Need, string>> = {
+/** What pages call the needs of RFC 2119. */
+export const needWords: Readonly<Record<Need, string>> = {
   must: 'required',
   should: 'recommended',
   may: 'optional',

@@ -1,5 +1,5 @@
+import { plural } from '../formatting/formatting';
 import { fold } from '../text/folding';
-import { plural } from '../text/formatting';
 
 /** What of a member is looked at, in one feed. */
 export interface FamilyMember {

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { attributeIndex, type Value } from '../catalog/value';
 import { atOnce } from '../listing/steps';
-import { groundWords, inferring, type Known, mendLinks } from './valueInference';
+import { groundWords } from './groundWords';
+import { inferring, type Known, mendLinks } from './valueInference';
 
 /** A catalog of rows, each the SKU and its values. */
 function catalog(items: readonly (readonly [sku: string, values: Readonly<Record<string, Value>>])[]): Known {

@@ -2,7 +2,6 @@ import { axesCode, neverShared } from '../catalog/item';
 import { type AttributeIndex, asList, asText, listSeparator, type Row } from '../catalog/value';
 import type { Steps } from '../listing/steps';
 import { fold } from '../text/folding';
-import { counted } from '../text/formatting';
 
 /**
  * Values that items lack, worked out of the rest of the catalog: from the members of the same family, from what a part of the
@@ -319,23 +318,4 @@ export function mendLinks(
     result.set(at, { value: mended.join(listSeparator), ground, trial: { right: 0, of: 0 }, sure: true });
   }
   return result;
-}
-
-/** What a value was worked out from, in words, with how often that was right. */
-export function groundWords({ ground, trial }: InferredValue): string {
-  const tried = trial.of > 0 ? `; right for ${trial.right} of ${trial.of} that have it` : '';
-  switch (ground.from) {
-    case 'siblings':
-      return `as ${counted(ground.count, 'other variant')} of its family${tried}`;
-    case 'sku':
-      return `${ground.part} in the SKU means it ${ground.count} times elsewhere${tried}`;
-    case 'name':
-      return `the name has ${ground.word}${tried}`;
-    case 'category':
-      return `as all ${ground.count} others in ${ground.category}${tried}`;
-    case 'escaping':
-      return 'characters not allowed in an address are encoded';
-    case 'site':
-      return `on ${ground.site}, as all ${ground.count} other addresses`;
-  }
 }

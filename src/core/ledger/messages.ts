@@ -1,4 +1,4 @@
-import { plural } from '../text/formatting';
+import { plural } from '../formatting/formatting';
 import type { Due, LedgerEntry } from './ledger';
 import type { Alarm, Doubt, Limits } from './review';
 

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { asText } from '../catalog/value';
 import type { Sheet } from '../channels/sheet';
-import { counted } from '../text/formatting';
+import { counted } from '../formatting/formatting';
 import type { ListingState } from './evaluate';
 import type { Listings } from './listings';
 

@@ -1,9 +1,9 @@
 import { Decimal } from 'decimal.js';
 import { InputError } from '../errors/inputError';
+import { counted } from '../formatting/formatting';
 import { bestAssignment } from '../import/mapping/assignment';
 import { minorUnits } from '../measures/currencies';
 import { fold } from '../text/folding';
-import { counted } from '../text/formatting';
 import {
   type CatalogProduct,
   compare,

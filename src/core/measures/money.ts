@@ -51,3 +51,16 @@ export function compareAmounts(a: string, b: string, times: number = 1): number 
   const exact = (text: string) => new Decimal(/^\s*(-?\d+(?:\.\d+)?)/.exec(text)?.[1] ?? Number.NaN);
   return exact(a).comparedTo(exact(b).times(times));
 }
+
+/**
+ * An amount as shoppers of a market read it; a text that is no amount as it is.
+ * @param language of the market, BCP 47
+ * @param currency of amounts that name none
+ */
+export function shownAmount(text: string, language: string, currency: string): string {
+  const read = readAmount(text, currency);
+  if (!read) return text;
+  return new Intl.NumberFormat(language, { style: 'currency', currency: read.currency ?? currency }).format(
+    Number(read.amount),
+  );
+}

@@ -1,5 +1,5 @@
 /** Something that happened which a person wants to hear of, as facts; words are made of them where they are shown. */
-import { counted } from '../text/formatting';
+import { counted } from '../formatting/formatting';
 export interface NotificationFacts {
   /** Every listing of a submission has its answer. */
   readonly finished: {

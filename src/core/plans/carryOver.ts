@@ -3,9 +3,9 @@ import { fieldWithRole, merchantNeedsIn } from '../channels/sheet';
 import { withElsewhere } from '../channels/suggestions';
 import type { Composition } from '../compose/composition';
 import { attributesIn, branchesIn, type Condition, factsIn, fieldsIn } from '../conditions/conditions';
+import { counted } from '../formatting/formatting';
 import type { Action } from '../rules/actions';
 import { copiedRule } from '../rules/copying';
-import { counted } from '../text/formatting';
 
 import { type CategoryMapping, emptyPlan, type Plan } from './plan';
 

@@ -11,8 +11,8 @@ import {
 } from '../compose/composition';
 import { type StepContext, stepSchema, stepWords, valueTableSchema } from '../compose/steps';
 import type { ConditionScope } from '../conditions/conditions';
+import { counted } from '../formatting/formatting';
 import { fold } from '../text/folding';
-import { counted } from '../text/formatting';
 
 /** What a field action makes of a field: its new value; undefined empties it. */
 export type FieldChange = (

@@ -1,7 +1,7 @@
 import { DateTime } from 'luxon';
 import { z } from 'zod';
+import { counted, formatClock } from '../formatting/formatting';
 import { named } from '../forms/forms';
-import { counted, formatClock } from '../text/formatting';
 
 const clockTime = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'is a time like 04:30');
 

@@ -1,7 +1,7 @@
 import { readFile, stat } from 'node:fs/promises';
 import type { CellObject, DenseWorkSheet } from '@e965/xlsx';
 import { InputError } from '../../core/errors/inputError';
-import { formatNumber } from '../../core/text/formatting';
+import { formatNumber } from '../../core/formatting/formatting';
 
 /** These are read as a whole; an old workbook holds 65,536 rows at most, and is never this large. Packed or not, in bytes. */
 const mostBytes = { file: 64 * 1024 ** 2, unpacked: 256 * 1024 ** 2 };

@@ -1,7 +1,7 @@
 import type { CellValue } from 'exceljs';
 import { InputError } from '../../core/errors/inputError';
+import { formatNumber } from '../../core/formatting/formatting';
 import { isArchive, isCompound, isSheetsAsXml } from '../../core/import/encoding/decode';
-import { formatNumber } from '../../core/text/formatting';
 import { beginningOf, partsOfWorkbook } from '../packed/archives';
 import { readOtherSheets, type SheetRow } from './binarySheets';
 

@@ -5,8 +5,8 @@ import { readValue } from '../../core/catalog/reading';
 import { asText, type Value } from '../../core/catalog/value';
 import type { Composition } from '../../core/compose/composition';
 import { InputError } from '../../core/errors/inputError';
+import { formatNumber } from '../../core/formatting/formatting';
 import { fold } from '../../core/text/folding';
-import { formatNumber } from '../../core/text/formatting';
 import {
   type AxisChoice,
   MAX_VARIANTS,

@@ -1,13 +1,14 @@
 import { asc, eq, sql } from 'drizzle-orm';
 import type { Attribute } from '../../core/catalog/attributes';
 import { neverShared } from '../../core/catalog/item';
+import { storedItemName } from '../../core/catalog/itemName';
 import { readValue } from '../../core/catalog/reading';
 import { asText, sameValue, type Value } from '../../core/catalog/value';
 import { type Composition, compileComposition } from '../../core/compose/composition';
 import { InputError } from '../../core/errors/inputError';
-import { counted } from '../../core/text/formatting';
+import { counted } from '../../core/formatting/formatting';
 import { db } from '../db/connection';
-import { type ItemState, item } from '../db/schema';
+import { family, type ItemState, item } from '../db/schema';
 import { procedure } from '../rpc/rpc';
 import { byHand, type EditDone, editCatalog, freshItem } from './editing';
 import { currentSnapshot, loadAttributes } from './snapshot';
@@ -202,12 +203,13 @@ export interface ArchivedLine {
 
 export async function listArchived(): Promise<ArchivedLine[]> {
   const rows = await db
-    .select({ sku: item.sku, name: item.name, family: item.family })
+    .select({ sku: item.sku, family: item.family, values: item.values, axes: family.variesBy })
     .from(item)
+    .leftJoin(family, eq(family.code, item.family))
     .where(eq(item.archived, true))
     .orderBy(asc(item.sku))
     .limit(1000);
-  return rows.map((row) => ({ ...row, name: row.name ?? '' }));
+  return rows.map((one) => ({ sku: one.sku, family: one.family, name: storedItemName(one) }));
 }
 
 export async function countArchived(): Promise<number> {

@@ -6,6 +6,8 @@ import {
   textsInLanguages,
 } from '../../core/catalog/attributes';
 import { axesCode, type Family, familyNameCode, type Item, rowCodes, rowOf } from '../../core/catalog/item';
+import { itemName } from '../../core/catalog/itemName';
+import { shownText } from '../../core/catalog/reading';
 import {
   type AttributeIndex,
   asList,
@@ -210,6 +212,23 @@ async function load(
       // Others may have gone on from this one, and added to it.
       return at !== undefined && at < count ? at : undefined;
     },
+  };
+}
+
+/** The name of an item as lists show it, with its values on its family's axes. @returns by a position of the snapshot */
+export function itemNameIn({ index, rows, attributes }: Snapshot): (position: number) => string {
+  const [axesSlot, nameSlot] = [index.slotOf(axesCode), index.slotOf('name')];
+  const attributeOf = new Map(attributes.map((one) => [one.code, one]));
+  return (position) => {
+    const row = rows[position];
+    if (!row) return '';
+    const axes = axesSlot === undefined ? [] : asList(row[axesSlot]);
+    return itemName(
+      asText(row[nameSlot ?? -1]),
+      axes.map((axis) =>
+        shownText(attributeOf.get(axis) ?? { code: axis, kind: 'text' }, row[index.slotOf(axis) ?? -1]),
+      ),
+    );
   };
 }
 

@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm';
 import { waitsForCode } from '../../core/catalog/item';
 import { asList, asText } from '../../core/catalog/value';
 import { InputError } from '../../core/errors/inputError';
-import { counted } from '../../core/text/formatting';
+import { counted } from '../../core/formatting/formatting';
 import { db } from '../db/connection';
 import { item } from '../db/schema';
 import { editCatalog } from './editing';

@@ -1,8 +1,8 @@
 import { eq } from 'drizzle-orm';
 import { InputError } from '../../core/errors/inputError';
+import { setFormatting } from '../../core/formatting/formatting';
 import { isLocale } from '../../core/locale/locales';
 import { minorUnits } from '../../core/measures/currencies';
-import { setFormatting } from '../../core/text/formatting';
 import { currentUser, recordActivity } from '../auth/authorize';
 import { db } from '../db/connection';
 import { workspace } from '../db/schema';

@@ -68,8 +68,7 @@ const bytes = (name: string, most: number) =>
   })(name);
 
 /**
- * A short digest that the database keeps of a long text, to look up many by: where it holds texts of hundreds of signs against a list,
- * every sign they might have costs time. Asked by `hasDigestOf` of `bulk.ts`.
+ * A short digest that the database keeps of a long text, to look up many by; see `hasDigestOf` of `bulk.ts`.
  */
 const digestOf = (text: string) =>
   customType<{ data: Uint8Array; driverData: Buffer }>({ dataType: () => 'binary(8)' })(
@@ -95,12 +94,11 @@ export const workspace = mysqlTable('workspace', {
   pictureBase: varchar('picture_base', { length: 300 }).notNull().default(''),
   /** The currency of amounts that name none, on items that name none; ISO 4217. Empty where nobody has said. */
   currency: char('currency', { length: 3 }).notNull().default(''),
-  /** IANA time zone of the merchant. */
+  /** The merchant's IANA time zone, and how pages write numbers and dates: language and region, BCP 47. */
   zone: varchar('zone', { length: 60 }).notNull().default('UTC'),
+  locale: varchar('locale', { length: 20 }).notNull().default('en-GB'),
   /** The language that texts are in where an attribute says no other; BCP 47 primary subtag. */
   language: varchar('language', { length: 3 }).notNull().default('en'),
-  /** How numbers, dates and times are written on pages; language and region, BCP 47. */
-  locale: varchar('locale', { length: 20 }).notNull().default('en-GB'),
   /** Digest of the programs by which listings were last counted whole: others may come to other results. */
   countedBy: char('counted_by', { length: 64 }).notNull().default(''),
   /** The catalog's revision at which keywords changed last. */

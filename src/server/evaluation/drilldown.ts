@@ -1,4 +1,5 @@
 import { asText } from '../../core/catalog/value';
+import { itemNameIn } from '../catalog/snapshot';
 import { type FeedContext, shownValue } from './feedContext';
 
 export const drilldownKinds = ['filled', 'failing', 'missing', 'bad', 'empty'] as const;
@@ -29,10 +30,8 @@ export function drilldownOf(work: FeedContext, field: string, is: DrilldownKind)
   const at = sheet.fields.findIndex(({ code }) => code === field);
   const found = sheet.fields[at];
   if (!found) return undefined;
-  const [nameSlot, categorySlot] = [
-    snapshot.index.slotOf('name') ?? -1,
-    snapshot.index.slotOf('category') ?? -1,
-  ];
+  const categorySlot = snapshot.index.slotOf('category') ?? -1;
+  const nameOf = itemNameIn(snapshot);
   const counts: Record<DrilldownKind, number> = { filled: 0, failing: 0, missing: 0, bad: 0, empty: 0 };
   const lines: DrilldownLine[] = [];
   for (let i = 0; i < draft.listings.length; i++) {
@@ -54,7 +53,7 @@ export function drilldownOf(work: FeedContext, field: string, is: DrilldownKind)
     const row = snapshot.rows[i] ?? [];
     lines.push({
       sku: draft.listings.skuAt(i),
-      name: asText(row[nameSlot]),
+      name: nameOf(i),
       category: asText(row[categorySlot]),
       value: shownValue(value),
       words: own.map(wordsOf),

@@ -46,7 +46,7 @@ export async function removeExpectation(code: string, id: number): Promise<void>
 }
 
 /** What a field of a listing has in the draft; undefined where the feed has no such listing. */
-export const valueInDraft = procedure(
+const valueInDraft = procedure(
   'valueInDraft',
   async (code: string, sku: string, field: string): Promise<string | undefined> => {
     const work = await loadFeedContext(code);

@@ -4,6 +4,7 @@ import type { Channel } from '../../core/channels/bundle';
 import { type Field, fieldWithRole, type Sheet } from '../../core/channels/sheet';
 import type { Issue } from '../../core/checks/issue';
 import { issueWords } from '../../core/checks/messages';
+import { counted } from '../../core/formatting/formatting';
 import type { Coverage } from '../../core/listing/coverage';
 import { isOutside, outOfScope } from '../../core/listing/evaluate';
 import {
@@ -19,7 +20,6 @@ import { touchedBy } from '../../core/listing/incremental/touched';
 import { countChanges } from '../../core/plans/editWords';
 import { categoryMappingFor, emptyPlan } from '../../core/plans/plan';
 import type { StageKey } from '../../core/plans/stages';
-import { counted } from '../../core/text/formatting';
 import { currentSnapshot, type Snapshot } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
 import { EvaluationFailed } from '../monitoring/failure';

@@ -10,7 +10,7 @@ import { isUnder, pathName } from '../../core/categories/tree';
 import { textOfMarkup } from '../../core/markup/markup';
 import { categoryMappingFor, planOn } from '../../core/plans/plan';
 import { searchOf } from '../catalog/dictionaries';
-import type { Snapshot } from '../catalog/snapshot';
+import { itemNameIn, type Snapshot } from '../catalog/snapshot';
 import { type FeedContext, merchantCategories } from '../evaluation/feedContext';
 import { otherFeeds } from '../evaluation/otherFeeds';
 import { today } from '../runtime/calendarDay';
@@ -115,6 +115,7 @@ export async function categorySuggester(work: FeedContext): Promise<CategorySugg
   const { language } = plans.head;
   const search = searchOf(tree);
   const nameSlot = snapshot.index.slotOf('name') ?? -1;
+  const nameOf = itemNameIn(snapshot);
   const skuSlot = snapshot.index.slotOf('sku') ?? -1;
   const grouped = groupsOf(snapshot);
   const confirmed = await confirmedElsewhere(work);
@@ -184,7 +185,7 @@ export async function categorySuggester(work: FeedContext): Promise<CategorySugg
           bestOfItem(row).map((best) => ({
             ...best,
             sku: asText(row[skuSlot]),
-            name: asText(row[nameSlot]),
+            name: nameOf(snapshot.positionOf(asText(row[skuSlot])) ?? -1),
           })),
         )
         .sort((a, b) => b.score - a.score),

@@ -5,8 +5,9 @@ import type { Field } from '../../core/channels/sheet';
 import type { Issue } from '../../core/checks/issue';
 import { InputError } from '../../core/errors/inputError';
 import { candidatesFor } from '../../core/fixes/candidates';
+import { groundWords } from '../../core/fixes/groundWords';
 import { itemOfCategory, itemPlaced, type SuggestedLine } from '../../core/fixes/suggestion';
-import { groundWords, mendLinks, sitesIn, type ValueInference } from '../../core/fixes/valueInference';
+import { mendLinks, sitesIn, type ValueInference } from '../../core/fixes/valueInference';
 import { making } from '../../core/listing/steps';
 import { applyEdit, type PlanEdit } from '../../core/plans/edit';
 import { takeWordsFrom } from '../../core/values/suggestions';
@@ -22,7 +23,6 @@ import { choicesFor } from './valueChoices';
 
 /** From this confidence on a choice is put forward for a word. */
 const offeredFrom = 60;
-
 /** Words of an attribute that are offered while a value is typed. */
 const MAX_OFFERED = 60;
 

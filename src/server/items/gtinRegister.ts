@@ -1,4 +1,5 @@
 import { and, asc, between, eq, isNull, or, sql } from 'drizzle-orm';
+import { storedItemName } from '../../core/catalog/itemName';
 import {
   freePositions,
   type GtinBlock,
@@ -8,12 +9,12 @@ import {
   readBlock,
 } from '../../core/catalog/register';
 import { InputError } from '../../core/errors/inputError';
-import { counted } from '../../core/text/formatting';
+import { counted } from '../../core/formatting/formatting';
 import { currentUser, recordActivity } from '../auth/authorize';
 import { byHand, type EditDone, editCatalog } from '../catalog/editing';
 import { insertRows, isOneOf } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
-import { gtinAssignment, gtinBlock, item } from '../db/schema';
+import { family, gtinAssignment, gtinBlock, item } from '../db/schema';
 
 /** The numbers a merchant has bought: which are used, what is left, and the next one for an item that has none. */
 
@@ -74,8 +75,9 @@ export async function registerView(): Promise<RegisterView> {
   const [blocks, without, [count]] = await Promise.all([
     readBlocks(db),
     db
-      .select({ sku: item.sku, name: item.name, family: item.family })
+      .select({ sku: item.sku, family: item.family, values: item.values, axes: family.variesBy })
       .from(item)
+      .leftJoin(family, eq(family.code, item.family))
       .where(withoutNumber)
       .orderBy(asc(item.id))
       .limit(MAX_SHOWN),
@@ -94,7 +96,7 @@ export async function registerView(): Promise<RegisterView> {
       };
     }),
     left: blocks.reduce((sum, block) => sum + block.count - block.used.size, 0),
-    without: without.map(({ sku, name, family }) => ({ sku, name: name ?? '', family: family ?? '' })),
+    without: without.map((one) => ({ sku: one.sku, name: storedItemName(one), family: one.family ?? '' })),
     withoutCount: Number(count?.count ?? 0),
   };
 }

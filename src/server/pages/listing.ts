@@ -7,15 +7,16 @@ import type { Field, FieldRole } from '../../core/channels/sheet';
 import type { Severity } from '../../core/checks/issue';
 import { gravity } from '../../core/checks/severity';
 import { attributesOf, type Composition } from '../../core/compose/composition';
-import { groundWords } from '../../core/fixes/valueInference';
+import { groundWords } from '../../core/fixes/groundWords';
+import { counted } from '../../core/formatting/formatting';
 import { emptyEntry } from '../../core/ledger/ledger';
 import { ledgerStateText } from '../../core/ledger/messages';
 import { completenessOf, shareOf } from '../../core/listing/completeness';
 import type { ListingState } from '../../core/listing/evaluate';
 import { textOfMarkup } from '../../core/markup/markup';
-import { readAmount } from '../../core/measures/money';
-import { counted } from '../../core/text/formatting';
+import { shownAmount } from '../../core/measures/money';
 import { lengthIn } from '../../core/text/length';
+import { itemNameIn } from '../catalog/snapshot';
 import { db } from '../db/connection';
 import { feedListing, item } from '../db/schema';
 import { type FeedContext, roleField } from '../evaluation/feedContext';
@@ -123,15 +124,6 @@ function fillingWords({ snapshot }: FeedContext, composition: Composition | unde
     composition.steps.length,
   );
   return `${alternatives.slice(0, 2).join(', else ')}${alternatives.length > 2 ? ' …' : ''}${steps > 0 ? `, ${counted(steps, 'step')}` : ''}`;
-}
-
-/** A price as a shopper of the market reads it. */
-function priceWords(value: Value | undefined, language: string, currency: string): string {
-  const read = readAmount(asText(value), currency);
-  if (!read) return asText(value);
-  return new Intl.NumberFormat(language, { style: 'currency', currency: read.currency ?? currency }).format(
-    Number(read.amount),
-  );
 }
 
 async function rowsOf(work: FeedContext, at: number): Promise<ListingRow[]> {
@@ -252,7 +244,7 @@ function shopperOf(work: FeedContext, at: number): ShopperView {
   return {
     title: asText(of('title')),
     phone: field('title')?.length?.phone,
-    price: priceWords(of('price'), language, currency),
+    price: shownAmount(asText(of('price')), language, currency),
     availability: chosen?.labels[language] ?? chosen?.labels.en ?? asText(of('availability')),
     description: textOfMarkup(asText(of('description'))),
     address: asText(of('link')),
@@ -310,7 +302,7 @@ export async function listingPage(work: FeedContext, query: ListingQuery): Promi
   const complete = completenessOf(draft.compiled, listing, snapshot.rows[at] ?? []);
   return {
     sku: listing.sku,
-    name: asText(snapshot.rows[at]?.[snapshot.index.slotOf('name') ?? -1]) || listing.sku,
+    name: itemNameIn(snapshot)(at) || listing.sku,
     state: listing.state,
     reason: listing.reason,
     position: among.includes(at) ? before.length + 1 : 0,

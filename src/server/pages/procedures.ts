@@ -3,6 +3,7 @@ import '../catalog/attributes';
 import '../catalog/families';
 import '../catalog/itemEdits';
 import '../items/items';
+import '../items/itemSearch';
 import '../suppliers/suppliers';
 import '../pictures/duplicates';
 import '../items/valueViews';

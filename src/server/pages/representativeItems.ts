@@ -10,7 +10,7 @@ import { ledgerStateText } from '../../core/ledger/messages';
 import type { ListingState } from '../../core/listing/evaluate';
 import { explain } from '../../core/listing/explain';
 import { type Piece, wordDifference } from '../../core/text/difference';
-import type { Snapshot } from '../catalog/snapshot';
+import { itemNameIn, type Snapshot } from '../catalog/snapshot';
 import { db } from '../db/connection';
 import { item, sample } from '../db/schema';
 import { type FeedContext, roleField } from '../evaluation/feedContext';
@@ -155,7 +155,7 @@ export async function sampleView(
   const firstOrigin = origins.sku ?? Object.values(origins).find(({ file }) => file !== '');
   return {
     sku,
-    name: asText(row[snapshot.index.slotOf('name') ?? -1]) || sku,
+    name: itemNameIn(snapshot)(snapshot.positionOf(sku) ?? -1) || sku,
     picture: link ? pictureFile(link) : undefined,
     origin: firstOrigin ? `${firstOrigin.file}, row ${firstOrigin.row}` : 'entered by hand',
     position: pinned.includes(sku) ? position + 1 : 0,

@@ -11,9 +11,10 @@ import { shownText } from '../../core/catalog/reading';
 import { asList, asText, codeInLanguage, listSeparator } from '../../core/catalog/value';
 import { isUnder } from '../../core/categories/tree';
 import type { Field } from '../../core/channels/sheet';
+import { needWords } from '../../core/channels/versions';
 import { attributesOf } from '../../core/compose/composition';
 import { InputError } from '../../core/errors/inputError';
-import { counted } from '../../core/text/formatting';
+import { counted } from '../../core/formatting/formatting';
 import {
   type BroughtRow,
   type RefusedCell,
@@ -57,13 +58,7 @@ function notesOf({ labelOf }: FeedContext, field: Field): string[] {
   const { least, most, measure = 'characters' } = field.length ?? {};
   return [
     `${labelOf(field.code)}: ${field.meaning}`,
-    field.need === 'must'
-      ? 'required'
-      : field.mustWhen
-        ? 'required for some items'
-        : field.need === 'should'
-          ? 'recommended'
-          : 'optional',
+    field.mustWhen && field.need !== 'must' ? 'required for some items' : needWords[field.need],
     ...(least !== undefined || most !== undefined
       ? [
           `${[least !== undefined ? `at least ${least}` : '', most !== undefined ? `at most ${most}` : ''].filter((one) => one !== '').join(', ')} ${measure}`,

@@ -5,6 +5,7 @@ import { type CategoryRequirement, categoryRequirements } from '../../core/listi
 import { applyEdit } from '../../core/plans/edit';
 import type { Plan } from '../../core/plans/plan';
 import { searchOf } from '../catalog/dictionaries';
+import { itemNameIn } from '../catalog/snapshot';
 import { type FeedContext, type MerchantCategoryView, merchantCategories } from '../evaluation/feedContext';
 import {
   type CategoryOption,
@@ -75,7 +76,7 @@ export async function categoriesStage(work: FeedContext, query: CategoriesQuery)
       ? undefined
       : (categories.find(({ name, state }) => name !== '' && state === 'toPlace') ??
         categories.find(({ name }) => name !== '')));
-  const nameSlot = snapshot.index.slotOf('name') ?? -1;
+  const nameOf = itemNameIn(snapshot);
   const skuSlot = snapshot.index.slotOf('sku') ?? -1;
   const suggester = await categorySuggester(work);
   const { option, restricted } = suggester;
@@ -120,7 +121,7 @@ export async function categoriesStage(work: FeedContext, query: CategoriesQuery)
       return [
         {
           sku,
-          name: asText(row[nameSlot]),
+          name: nameOf(snapshot.positionOf(sku) ?? -1),
           words: 'category' in own ? pathName(tree, own.category, language) : `excluded: ${own.leaveOut}`,
         },
       ];

@@ -9,10 +9,11 @@ import type { BlockerIndex } from '../../core/fixes/blockerIndex';
 import { fixPlan, mostFreed } from '../../core/fixes/fixPlan';
 import type { RankedFix } from '../../core/fixes/rankedFixes';
 import { isComputed, type SuggestedFix } from '../../core/fixes/suggestion';
+import { counted, formatDay } from '../../core/formatting/formatting';
 import { ledgerStateText } from '../../core/ledger/messages';
 import { completing, shareOf } from '../../core/listing/completeness';
 import { isOutside } from '../../core/listing/evaluate';
-import { counted, formatDay } from '../../core/text/formatting';
+import { itemNameIn } from '../catalog/snapshot';
 import { blockerCounts } from '../evaluation/blockerCounts';
 import { type ConditionPreview, conditionPreviewOf, metBy } from '../evaluation/conditionPreview';
 import { type FeedContext, loadFeedContext, roleField } from '../evaluation/feedContext';
@@ -161,7 +162,7 @@ export interface ChecksQuery extends CheckFilter {
 /** Whether a listing, by its place, is one that the page shows. */
 export function matchesFilter({ draft, snapshot }: FeedContext, query: CheckFilter): (at: number) => boolean {
   const categorySlot = snapshot.index.slotOf('category') ?? -1;
-  const nameSlot = snapshot.index.slotOf('name') ?? -1;
+  const nameOf = itemNameIn(snapshot);
   const wanted = query.find?.toLowerCase() ?? '';
   return (at) => {
     const { listings } = draft;
@@ -174,7 +175,7 @@ export function matchesFilter({ draft, snapshot }: FeedContext, query: CheckFilt
     const tells = (wanted: (issue: Issue) => boolean) => listings.issuesAt(at).some(wanted);
     if (query.fix && !tells(({ check, field }) => `${check}:${field}` === query.fix)) return false;
     if (!query.fix && query.field && !tells(({ field }) => field === query.field)) return false;
-    return wanted === '' || `${asText(row[nameSlot])} ${listings.skuAt(at)}`.toLowerCase().includes(wanted);
+    return wanted === '' || `${nameOf(at)} ${listings.skuAt(at)}`.toLowerCase().includes(wanted);
   };
 }
 
@@ -286,11 +287,9 @@ function pathAhead(
         share: blocked === 0 ? 1 : freed / blocked,
         worked: worked && own.every((cause) => isWhole(worked.get(cause))),
         words: [
-          choices > 0 ? `${counted(choices, 'choice')}` : '',
-          values > 0 ? `${counted(values, 'value')} to review` : '',
-        ]
-          .filter((one) => one !== '')
-          .join(', '),
+          ...(choices > 0 ? [counted(choices, 'choice')] : []),
+          ...(values > 0 ? [`${counted(values, 'value')} to review`] : []),
+        ].join(', '),
       };
     }),
   };
@@ -415,7 +414,7 @@ export async function checksStage(work: FeedContext, query: ChecksQuery): Promis
   );
   const others = memoFor(draft, 'lighter issues', lighterIssues);
   const categorySlot = snapshot.index.slotOf('category') ?? -1;
-  const nameSlot = snapshot.index.slotOf('name') ?? -1;
+  const nameOf = itemNameIn(snapshot);
   const matches = matchesFilter(work, query);
   const [askedCheck, askedField] = query.fix?.split(':') ?? [];
   const isAsked = ({ check, field }: { check: string; field: string }) =>
@@ -439,7 +438,7 @@ export async function checksStage(work: FeedContext, query: ChecksQuery): Promis
     if (filtered) total++;
     const listing = listings.length < MAX_LISTINGS ? draft.listings.at(at) : undefined;
     if (!listing) continue;
-    const name = asText(snapshot.rows[at]?.[nameSlot]);
+    const name = nameOf(at);
     const known = sent.get(listing.sku);
     listings.push({
       sku: listing.sku,

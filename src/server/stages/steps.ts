@@ -1,6 +1,6 @@
+import { formatNumber, plural } from '../../core/formatting/formatting';
 import type { Steps } from '../../core/listing/steps';
 import { feedStages, type StageKey } from '../../core/plans/stages';
-import { formatNumber, plural } from '../../core/text/formatting';
 import {
   type FeedContext,
   fieldsToFill,

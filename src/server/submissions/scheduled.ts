@@ -1,5 +1,5 @@
 import { and, eq } from 'drizzle-orm';
-import { counted } from '../../core/text/formatting';
+import { counted } from '../../core/formatting/formatting';
 import { db } from '../db/connection';
 import { feedSchedule, submission } from '../db/schema';
 import { notify } from '../notifications/notifications';

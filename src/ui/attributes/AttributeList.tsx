@@ -2,7 +2,7 @@
 import { Button } from '@mantine/core';
 import { useState } from 'react';
 import { kindName } from '@/core/catalog/attributeKinds';
-import { counted, formatNumber } from '@/core/text/formatting';
+import { counted, formatNumber } from '@/core/formatting/formatting';
 import type { AttributeLine } from '@/server/catalog/attributes';
 import { Bar } from '../kit/display/Bar';
 import { FilterChips } from '../kit/display/FilterChips';

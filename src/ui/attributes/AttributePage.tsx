@@ -2,7 +2,7 @@
 import { Button } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { deleteAttribute } from '@/actions/catalog/attributes';
-import { formatNumber } from '@/core/text/formatting';
+import { formatNumber } from '@/core/formatting/formatting';
 import type { AttributeDetail } from '@/server/catalog/attributes';
 import { useCatalog } from '../kit/hooks/useCatalog';
 import { Link } from '../kit/Link';

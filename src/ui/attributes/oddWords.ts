@@ -1,5 +1,5 @@
 import type { Oddity } from '@/core/catalog/quality/attributeQuality';
-import { counted } from '@/core/text/formatting';
+import { counted } from '@/core/formatting/formatting';
 
 /** What is odd about some values, in words. */
 export function oddWords({ kind, values, skus }: Oddity): string {

@@ -2,7 +2,7 @@
 import { Button } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
 import { useState } from 'react';
-import { counted } from '@/core/text/formatting';
+import { counted } from '@/core/formatting/formatting';
 import type { CategoriesStage } from '@/server/stages/categories';
 import { useDraft } from '../draft/useDraft';
 import { FilterChips } from '../kit/display/FilterChips';

@@ -1,7 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useState } from 'react';
-import { counted } from '@/core/text/formatting';
+import { counted } from '@/core/formatting/formatting';
 import type { CategoryOption, Restriction } from '@/server/fixes/categorySuggestions';
 import type { CategoriesStage } from '@/server/stages/categories';
 import { useDraft } from '../draft/useDraft';

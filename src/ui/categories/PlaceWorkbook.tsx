@@ -1,7 +1,7 @@
 'use client';
 import { Button, Popover } from '@mantine/core';
 import { useState } from 'react';
-import { counted } from '@/core/text/formatting';
+import { counted } from '@/core/formatting/formatting';
 import { CheckboxField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 

@@ -1,7 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import { type ReactNode, useState } from 'react';
-import { counted } from '@/core/text/formatting';
+import { counted } from '@/core/formatting/formatting';
 import type { CategoryOption } from '@/server/fixes/categorySuggestions';
 import { RestrictedMark } from './CategoryChooser';
 import './categories.css';

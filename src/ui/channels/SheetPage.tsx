@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { formatFacts } from '@/core/channels/formats';
 import type { Sheet } from '@/core/channels/sheet';
 import { transportFacts } from '@/core/channels/transports';
-import { formatNumber } from '@/core/text/formatting';
+import { formatNumber } from '@/core/formatting/formatting';
 import type { NeedsOfItem } from '@/server/channels/sheets';
 import { NeedMark } from '../fields/NeedMark';
 import { useAddress } from '../kit/hooks/useAddress';

@@ -5,7 +5,7 @@ import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import type { Told } from '@/actions/action';
 import { acceptVersion, dropVersionOf, openVersionOf } from '@/actions/channels';
-import { counted } from '@/core/text/formatting';
+import { counted } from '@/core/formatting/formatting';
 import type { VersionLine } from '@/server/channels/channels';
 import type { EffectLine, FeedEffect, VersionReview } from '@/server/evaluation/sheetReview';
 import { When } from '../kit/display/When';

@@ -2,7 +2,7 @@
 import { Button } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
 import { useState } from 'react';
-import { plural } from '@/core/text/formatting';
+import { plural } from '@/core/formatting/formatting';
 import type { WorkbookReport } from '@/server/pages/workbook';
 import type { CheckGroup, ChecksStage } from '@/server/stages/checks';
 import { useDraft } from '../draft/useDraft';

@@ -1,4 +1,4 @@
-import { counted } from '@/core/text/formatting';
+import { counted } from '@/core/formatting/formatting';
 import type { CompleteView } from '@/server/stages/checks';
 import { Bar } from '../kit/display/Bar';
 import { useAddress } from '../kit/hooks/useAddress';

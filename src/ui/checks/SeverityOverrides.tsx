@@ -2,8 +2,8 @@
 import { Button, Popover } from '@mantine/core';
 import { useState } from 'react';
 import type { SeverityOverride } from '@/core/checks/severityOverrides';
+import { counted } from '@/core/formatting/formatting';
 import { readDate } from '@/core/measures/dates';
-import { counted } from '@/core/text/formatting';
 import type { OpenCheck, WaivedIssue } from '@/server/stages/checks';
 import { useDraft } from '../draft/useDraft';
 import { SelectField, TextField } from '../kit/inputs/inputs';

@@ -1,7 +1,7 @@
 'use client';
 import { Button, FileButton, Menu } from '@mantine/core';
 import { useRef } from 'react';
-import { counted } from '@/core/text/formatting';
+import { counted } from '@/core/formatting/formatting';
 import type { WorkbookReport } from '@/server/pages/workbook';
 import { useAddress } from '../kit/hooks/useAddress';
 import { useCatalog } from '../kit/hooks/useCatalog';

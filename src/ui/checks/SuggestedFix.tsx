@@ -9,7 +9,7 @@ import {
   itemPlaced,
   type SuggestedLine,
 } from '@/core/fixes/suggestion';
-import { counted, plural } from '@/core/text/formatting';
+import { counted, plural } from '@/core/formatting/formatting';
 import type { SuggestedFixView } from '@/server/fixes/view';
 import { useDraft } from '../draft/useDraft';
 import { CheckboxField, SelectField, TextField } from '../kit/inputs/inputs';

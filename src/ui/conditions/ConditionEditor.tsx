@@ -1,7 +1,7 @@
 'use client';
 import { IconX } from '@tabler/icons-react';
 import { type Condition, groupOf, type Join, joined, type Test } from '@/core/conditions/conditions';
-import { counted, formatNumber, plural } from '@/core/text/formatting';
+import { counted, formatNumber, plural } from '@/core/formatting/formatting';
 import { SelectField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 import { conditionText } from './labels';

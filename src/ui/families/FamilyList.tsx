@@ -3,7 +3,7 @@ import { Button } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { addFamily } from '@/actions/catalog/families';
-import { formatNumber } from '@/core/text/formatting';
+import { formatNumber } from '@/core/formatting/formatting';
 import type { FamilyLine } from '@/server/catalog/families';
 import { useCatalog } from '../kit/hooks/useCatalog';
 import { Link } from '../kit/Link';

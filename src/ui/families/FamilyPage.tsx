@@ -11,7 +11,7 @@ import {
   splitByAxis,
 } from '@/actions/catalog/families';
 import { archive } from '@/actions/catalog/items';
-import { counted } from '@/core/text/formatting';
+import { counted } from '@/core/formatting/formatting';
 import type { ValueGroup } from '@/server/items/valueViews';
 import type { MeasuredPicture } from '@/server/pictures/pictures';
 import { Pictures } from '../items/Pictures';

@@ -4,7 +4,7 @@ import { IconX } from '@tabler/icons-react';
 import { useEffect, useMemo, useState } from 'react';
 import { makeVariants, previewNewVariants } from '@/actions/catalog/families';
 import type { Composition } from '@/core/compose/composition';
-import { formatNumber } from '@/core/text/formatting';
+import { formatNumber } from '@/core/formatting/formatting';
 import { type PlannedVariant, skuPattern } from '@/core/variants/variants';
 import { CompositionEditor } from '../composition/CompositionEditor';
 import type { CatalogActs } from '../kit/hooks/useCatalog';

@@ -2,7 +2,7 @@
 import { useDebouncedCallback } from '@mantine/hooks';
 import { mergeIntoFamily } from '@/actions/catalog/families';
 import type { Shown } from '@/core/families/shape';
-import { counted } from '@/core/text/formatting';
+import { counted } from '@/core/formatting/formatting';
 import type { FamiliesStage, FamilyDetailView, Joinable } from '@/server/stages/families';
 import { useDraft } from '../draft/useDraft';
 import { FilterChips } from '../kit/display/FilterChips';

@@ -1,7 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import type { Shown } from '@/core/families/shape';
-import { counted } from '@/core/text/formatting';
+import { counted } from '@/core/formatting/formatting';
 import type { FamiliesStage, FamilyDetailView } from '@/server/stages/families';
 import { useDraft } from '../draft/useDraft';
 import { useAddress } from '../kit/hooks/useAddress';

@@ -5,7 +5,7 @@ import { type ReactNode, useEffect, useState, useTransition } from 'react';
 import { letItemsJoin } from '@/actions/catalog/items';
 import { copyFeed, deleteFeed, previewCopy } from '@/actions/feeds';
 import type { Condition } from '@/core/conditions/conditions';
-import { counted, formatNumber } from '@/core/text/formatting';
+import { counted, formatNumber } from '@/core/formatting/formatting';
 import type { SettingsStage } from '@/server/stages/settings';
 import { ConditionEditor } from '../conditions/ConditionEditor';
 import { useDraft } from '../draft/useDraft';

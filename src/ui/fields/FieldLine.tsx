@@ -1,7 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import { type KeyboardEvent, useEffect, useRef } from 'react';
-import { formatNumber } from '@/core/text/formatting';
+import { formatNumber } from '@/core/formatting/formatting';
 import type { FieldRow, FieldsStage } from '@/server/stages/fields';
 import { CompositionEditor } from '../composition/CompositionEditor';
 import { CompositionSummary } from '../composition/CompositionSummary';

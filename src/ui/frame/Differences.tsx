@@ -1,4 +1,4 @@
-import { formatNumber } from '@/core/text/formatting';
+import { formatNumber } from '@/core/formatting/formatting';
 import type { DifferencesPage } from '@/server/evaluation/differences';
 import { Marked } from '../kit/display/Marked';
 import { Empty } from '../kit/Empty';

@@ -2,8 +2,8 @@
 import { Button, Popover, TextInput, Tooltip } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { type ReactNode, useMemo, useState } from 'react';
+import { counted, formatNumber, plural } from '@/core/formatting/formatting';
 import type { Impact } from '@/core/listing/impact';
-import { counted, formatNumber, plural } from '@/core/text/formatting';
 import { type Conflict, DraftContext, DraftQueue, useDraft } from '../draft/useDraft';
 import { SavingMark } from '../kit/display/SavingMark';
 import { useUndoKey } from '../kit/hooks/useUndoKey';

@@ -2,8 +2,8 @@
 import { Button, NumberInput, TextInput } from '@mantine/core';
 import { type FormEvent, type ReactNode, useState } from 'react';
 import { createExpectation, createValueExpectation, deleteExpectation } from '@/actions/feeds';
+import { counted, formatNumber } from '@/core/formatting/formatting';
 import type { Expectation } from '@/core/listing/expectations';
-import { counted, formatNumber } from '@/core/text/formatting';
 import type { ExpectedView, PresentFigures } from '@/server/evaluation/expectations';
 import { useAction } from '../kit/hooks/useAction';
 import { coded, SelectField } from '../kit/inputs/inputs';

@@ -14,40 +14,56 @@ interface Hit {
   href: string;
 }
 
-/** Ctrl K: finds any item, feed, field, category, rule or page. */
+/** Ctrl K: finds items by any value, feeds, fields, categories, rules, issues, settings and pages. */
 export function Finder() {
   const router = useRouter();
   const [query, setQuery] = useState('');
-  const [asked] = useDebouncedValue(query, 120);
-  const [hits, setHits] = useState<Hit[]>([]);
+  const [requested] = useDebouncedValue(query, 120);
+  const [answer, setAnswer] = useState<{ query: string; hits: readonly Hit[]; error: string }>({
+    query: '',
+    hits: [],
+    error: '',
+  });
   useEffect(() => {
     const leave = new AbortController();
-    fetch(`/api/find?q=${encodeURIComponent(asked)}`, { signal: leave.signal })
-      .then((answer) => (answer.ok ? answer.json() : []))
-      .then((found: Hit[]) => setHits(found))
-      .catch(() => undefined);
+    fetch(`/api/find?q=${encodeURIComponent(requested)}`, { signal: leave.signal })
+      .then(async (response) => {
+        const found: Hit[] | { error: string } = await response.json();
+        setAnswer(
+          Array.isArray(found)
+            ? { query: requested, hits: found, error: '' }
+            : { query: requested, hits: [], error: found.error },
+        );
+      })
+      .catch((error: unknown) => {
+        if (!leave.signal.aborted) setAnswer({ query: requested, hits: [], error: String(error) });
+      });
     return () => leave.abort();
-  }, [asked]);
+  }, [requested]);
+  const searching = answer.query !== query;
   return (
     <Spotlight.Root query={query} onQueryChange={setQuery} shortcut="mod + K" scrollable maxHeight={420}>
       <Spotlight.Search
         placeholder="Search items, fields, categories, rules, issues and settings"
         leftSection={<IconSearch size={16} />}
+        leftSectionWidth={40}
+        styles={{ input: { paddingInlineStart: 40 } }}
       />
       <Spotlight.ActionsList>
-        {hits.map((hit) => (
+        {answer.hits.map((hit) => (
           <Spotlight.Action key={hit.kind + hit.href + hit.label} onClick={() => router.push(hit.href)}>
             <span className="row" style={{ width: '100%' }}>
+              <span className="small muted finder-kind">{hit.kind}</span>
               <span className="grow cut">{hit.label}</span>
-              <span className="small muted">
-                {hit.kind}
-                {hit.detail && `, ${hit.detail}`}
-              </span>
+              <span className="small muted cut finder-detail">{hit.detail}</span>
             </span>
           </Spotlight.Action>
         ))}
-        {hits.length === 0 && (
-          <Spotlight.Empty>Nothing found. Try a SKU, a value, a field or a category.</Spotlight.Empty>
+        {answer.hits.length === 0 && (
+          <Spotlight.Empty>
+            {answer.error ||
+              (searching ? 'Searching …' : 'Nothing found. Try a SKU, a value, a field or a category.')}
+          </Spotlight.Empty>
         )}
       </Spotlight.ActionsList>
     </Spotlight.Root>

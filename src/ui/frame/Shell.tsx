@@ -4,7 +4,7 @@ import { useDisclosure, useHotkeys } from '@mantine/hooks';
 import { IconLayoutSidebarLeftCollapse, IconMoon, IconSearch, IconSun } from '@tabler/icons-react';
 import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
-import { formatDateTime, formatNumber } from '@/core/text/formatting';
+import { formatDateTime, formatNumber } from '@/core/formatting/formatting';
 import { type WorkspacePageKey, workspacePages } from '@/core/workspace/pages';
 import type { SidebarView } from '@/server/pages/overview';
 import { Link } from '../kit/Link';

@@ -6,7 +6,7 @@ import { mergeIntoFamily, moveToFamily } from '@/actions/catalog/families';
 import { archive, setCells } from '@/actions/catalog/items';
 import type { ItemSelection } from '@/actions/inputs';
 import type { Attribute } from '@/core/catalog/attributes';
-import { counted, formatNumber, plural } from '@/core/text/formatting';
+import { counted, formatNumber, plural } from '@/core/formatting/formatting';
 import type { SavedView } from '@/server/items/savedViews';
 import { useAddress } from '../kit/hooks/useAddress';
 import { inDialog, useCatalog } from '../kit/hooks/useCatalog';

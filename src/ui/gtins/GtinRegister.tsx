@@ -2,7 +2,7 @@
 import { Button } from '@mantine/core';
 import { useState } from 'react';
 import { addGtins, assignGtinsTo, removeGtins } from '@/actions/catalog/gtins';
-import { counted, formatNumber } from '@/core/text/formatting';
+import { counted, formatNumber } from '@/core/formatting/formatting';
 import type { RegisterView } from '@/server/items/gtinRegister';
 import { Bar } from '../kit/display/Bar';
 import { DataTable } from '../kit/display/DataTable';

@@ -10,8 +10,8 @@ import {
   type PictureHolder,
   setPictureOrder,
 } from '@/actions/catalog/items';
+import { plural } from '@/core/formatting/formatting';
 import { overlayLabels } from '@/core/pictures/overlay';
-import { plural } from '@/core/text/formatting';
 import type { MeasuredPicture } from '@/server/pictures/pictures';
 import { useCatalog } from '../kit/hooks/useCatalog';
 import { AutosaveTextField } from '../kit/inputs/inputs';

@@ -2,9 +2,9 @@
 import { Button, FileButton } from '@mantine/core';
 import { useState } from 'react';
 import { deleteKeywords, importKeywordList } from '@/actions/catalog/keywords';
+import { counted, formatNumber } from '@/core/formatting/formatting';
 import type { RefusedKeyword } from '@/core/keywords/keyword';
 import { commonLanguages, languageName } from '@/core/locale/languages';
-import { counted, formatNumber } from '@/core/text/formatting';
 import type { ImportedKeywords, KeywordLine, KeywordsView } from '@/server/catalog/keywords';
 import { Bar } from '../kit/display/Bar';
 import { type DataColumn, DataTable } from '../kit/display/DataTable';

@@ -1,10 +1,11 @@
 /** @jest-environment jsdom */
+
 import { MantineProvider } from '@mantine/core';
 import { fireEvent, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { NuqsTestingAdapter, type UrlUpdateEvent } from 'nuqs/adapters/testing';
 import type { ReactNode } from 'react';
-import { counted } from '@/core/text/formatting';
+import { counted } from '@/core/formatting/formatting';
 import { Bar } from './display/Bar';
 import { CoverageBar } from './display/CoverageBar';
 import { type DataColumn, DataTable } from './display/DataTable';

@@ -2,7 +2,7 @@
 import { Button } from '@mantine/core';
 import { useHotkeys } from '@mantine/hooks';
 import { useRef, useState } from 'react';
-import { counted } from '@/core/text/formatting';
+import { counted } from '@/core/formatting/formatting';
 import type { CandidateMatchView, ProductView } from '@/server/items/products';
 import { Empty } from '../kit/Empty';
 import { TextButton } from '../kit/inputs/TextButton';

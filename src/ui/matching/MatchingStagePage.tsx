@@ -1,7 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import { refuseEntryOf, searchEntries } from '@/actions/feeds';
-import { counted, formatNumber } from '@/core/text/formatting';
+import { counted, formatNumber } from '@/core/formatting/formatting';
 import type { ProductView } from '@/server/items/products';
 import type { MatchingStage, MatchView } from '@/server/stages/matching';
 import { useDraft } from '../draft/useDraft';

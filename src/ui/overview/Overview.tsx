@@ -1,4 +1,4 @@
-import { counted, formatNumber } from '@/core/text/formatting';
+import { counted, formatNumber } from '@/core/formatting/formatting';
 import type { OverviewCell, OverviewView } from '@/server/pages/overview';
 import { When } from '../kit/display/When';
 import { Link } from '../kit/Link';

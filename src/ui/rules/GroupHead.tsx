@@ -1,8 +1,8 @@
 'use client';
 import { Switch } from '@mantine/core';
 import { IconChevronDown, IconChevronRight } from '@tabler/icons-react';
+import { counted } from '@/core/formatting/formatting';
 import type { Rule } from '@/core/rules/rule';
-import { counted } from '@/core/text/formatting';
 import { AutosaveTextField } from '../kit/inputs/inputs';
 
 /** The head of rules that are shown together: folds them away, calls them otherwise, switches them all. */

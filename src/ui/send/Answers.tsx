@@ -2,7 +2,7 @@
 import { Button, FileButton, Loader } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { answerAll, answerWithFile, send } from '@/actions/submissions';
-import { counted, formatNumber } from '@/core/text/formatting';
+import { counted, formatNumber } from '@/core/formatting/formatting';
 import type { SendStage, SubmissionCard } from '@/server/stages/send';
 import { useDraft } from '../draft/useDraft';
 import type { Action } from '../kit/hooks/useAction';

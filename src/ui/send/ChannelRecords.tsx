@@ -1,7 +1,7 @@
 'use client';
 import { askChannelAgain, takeChannelList } from '@/actions/submissions';
+import { counted, formatNumber } from '@/core/formatting/formatting';
 import type { ListDifference } from '@/core/ledger/comparison';
-import { counted, formatNumber } from '@/core/text/formatting';
 import type { ComparisonView } from '@/server/submissions/channelRecords';
 import { When } from '../kit/display/When';
 import type { Action } from '../kit/hooks/useAction';

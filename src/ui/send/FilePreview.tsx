@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { counted } from '@/core/text/formatting';
+import { counted } from '@/core/formatting/formatting';
 import type { FileView } from '@/server/submissions/feedFile';
 import { useDraft } from '../draft/useDraft';
 import { FilterChips } from '../kit/display/FilterChips';

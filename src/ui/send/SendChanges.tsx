@@ -1,5 +1,5 @@
 'use client';
-import { counted, formatNumber } from '@/core/text/formatting';
+import { counted, formatNumber } from '@/core/formatting/formatting';
 import type { SendStage } from '@/server/stages/send';
 import type { ChangeLine } from '@/server/stages/sendChanges';
 import { FilterChips } from '../kit/display/FilterChips';

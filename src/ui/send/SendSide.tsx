@@ -1,6 +1,6 @@
 'use client';
 import { goBack, pause, resume, stop } from '@/actions/submissions';
-import { counted } from '@/core/text/formatting';
+import { counted } from '@/core/formatting/formatting';
 import type { SendStage, SubmissionCard } from '@/server/stages/send';
 import { Bar } from '../kit/display/Bar';
 import { When } from '../kit/display/When';

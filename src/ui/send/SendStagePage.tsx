@@ -2,7 +2,7 @@
 import { Button } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { drop, release, send, sendHeld } from '@/actions/submissions';
-import { counted, formatNumber } from '@/core/text/formatting';
+import { counted, formatNumber } from '@/core/formatting/formatting';
 import type { SendStage } from '@/server/stages/send';
 import { useDraft } from '../draft/useDraft';
 import { FilterChips } from '../kit/display/FilterChips';

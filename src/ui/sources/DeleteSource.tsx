@@ -1,6 +1,6 @@
 'use client';
 import { deleteSource } from '@/actions/import';
-import { counted } from '@/core/text/formatting';
+import { counted } from '@/core/formatting/formatting';
 import { DeleteButton } from '../kit/inputs/DeleteButton';
 
 /** Deletes a source; its items stay. */

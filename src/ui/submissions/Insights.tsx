@@ -1,7 +1,7 @@
 'use client';
 import dynamic from 'next/dynamic';
+import { formatNumber } from '@/core/formatting/formatting';
 import { durationText } from '@/core/schedule/duration';
-import { formatNumber } from '@/core/text/formatting';
 import type { Insights } from '@/server/submissions/list';
 import { Bar } from '../kit/display/Bar';
 import { FilterChips } from '../kit/display/FilterChips';

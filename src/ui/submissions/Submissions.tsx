@@ -1,7 +1,7 @@
 'use client';
 import { pause, resume, stop } from '@/actions/submissions';
+import { counted, formatNumber } from '@/core/formatting/formatting';
 import { durationText } from '@/core/schedule/duration';
-import { counted, formatNumber } from '@/core/text/formatting';
 import type { SubmissionLine, SubmissionsView } from '@/server/submissions/list';
 import { Bar } from '../kit/display/Bar';
 import { When } from '../kit/display/When';

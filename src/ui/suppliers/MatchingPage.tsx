@@ -3,7 +3,7 @@ import { Button } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { applySupplierMatches, decideSupplierMatch, deleteSupplier } from '@/actions/catalog/suppliers';
-import { counted, formatNumber } from '@/core/text/formatting';
+import { counted, formatNumber } from '@/core/formatting/formatting';
 import type { MatchingView } from '@/server/suppliers/suppliers';
 import { DataTable } from '../kit/display/DataTable';
 import { FilterChips } from '../kit/display/FilterChips';

@@ -3,7 +3,7 @@ import { Button, FileButton } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { deleteSupplier, importSupplierRange, previewSupplierRange } from '@/actions/catalog/suppliers';
-import { counted, formatNumber } from '@/core/text/formatting';
+import { counted, formatNumber } from '@/core/formatting/formatting';
 import type { RangePreview, SupplierLine } from '@/server/suppliers/suppliers';
 import { DataTable } from '../kit/display/DataTable';
 import { When } from '../kit/display/When';

@@ -3,7 +3,7 @@ import { MantineProvider } from '@mantine/core';
 import { Notifications } from '@mantine/notifications';
 import { NuqsAdapter } from 'nuqs/adapters/next/app';
 import type { ReactNode } from 'react';
-import { type Formatting, setFormatting } from '@/core/text/formatting';
+import { type Formatting, setFormatting } from '@/core/formatting/formatting';
 import { theme } from './theme';
 
 /** What all pages need: the theme, messages, the address, and how numbers and dates are written. */

@@ -1,5 +1,5 @@
 'use client';
-import { formatNumber } from '@/core/text/formatting';
+import { formatNumber } from '@/core/formatting/formatting';
 import type { TermUse, TermUses, TitlesStage } from '@/server/stages/titles';
 import './titles.css';
 

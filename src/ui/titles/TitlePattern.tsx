@@ -1,5 +1,5 @@
 'use client';
-import { formatNumber } from '@/core/text/formatting';
+import { formatNumber } from '@/core/formatting/formatting';
 import type { TitlesStage } from '@/server/stages/titles';
 import { useDraft } from '../draft/useDraft';
 import { useAddress } from '../kit/hooks/useAddress';

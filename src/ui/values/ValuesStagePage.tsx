@@ -1,7 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useState } from 'react';
-import { counted } from '@/core/text/formatting';
+import { counted } from '@/core/formatting/formatting';
 import { takeWordsFrom } from '@/core/values/suggestions';
 import type { ValuesStage, WordLine } from '@/server/stages/values';
 import { useAddress } from '../kit/hooks/useAddress';

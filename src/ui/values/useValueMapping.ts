@@ -1,7 +1,7 @@
 import { notifications } from '@mantine/notifications';
 import { useState } from 'react';
 import { saveValueMapping } from '@/actions/feeds';
-import { plural } from '@/core/text/formatting';
+import { plural } from '@/core/formatting/formatting';
 import { changedWords } from '../checks/useApplyFix';
 import { useDraft } from '../draft/useDraft';
 

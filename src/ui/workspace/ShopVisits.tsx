@@ -1,8 +1,8 @@
 'use client';
 import { Button } from '@mantine/core';
 import { storeVisits, visitShopNow } from '@/actions/workspace';
+import { counted } from '@/core/formatting/formatting';
 import { type ShopVisits, shopVisitsSchema } from '@/core/forms/shopVisits';
-import { counted } from '@/core/text/formatting';
 import { When } from '../kit/display/When';
 import { useAction } from '../kit/hooks/useAction';
 import { usePolling } from '../kit/hooks/usePolling';

@@ -1,5 +1,5 @@
 import { asList } from '../../catalog/value';
-import { counted } from '../../text/formatting';
+import { counted } from '../../formatting/formatting';
 import type { CheckContext, CheckModule, ListingCheck } from '../check';
 
 interface Facts {

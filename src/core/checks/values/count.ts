@@ -1,4 +1,4 @@
-import { counted } from '../../text/formatting';
+import { counted } from '../../formatting/formatting';
 import type { CheckModule, ValueCheckMaker } from '../check';
 
 interface Facts {

@@ -1,7 +1,7 @@
 import { startingAttributes } from '../../catalog/attributes';
 import { termFinder } from '../../catalog/terms';
+import { counted, formatNumber } from '../../formatting/formatting';
 import { checkDigitHolds, readIdentifier } from '../../identifiers/gtin';
-import { counted, formatNumber } from '../../text/formatting';
 
 /** What spreadsheets and wrong encodings do to values. Each is found with a proposed repair; none is carried out unasked. */
 export const damages = [

@@ -1,6 +1,8 @@
 import { z } from 'zod';
+import { MAX_TEXT } from '../../catalog/value';
+import { counted, formatNumber } from '../../formatting/formatting';
 import { named } from '../../forms/forms';
-import { counted } from '../../text/formatting';
+import type { Rejection } from './mapping';
 
 const percent = (usual: number, label: string, description: string) =>
   named(z.number().min(0).max(100).default(usual).meta({ description }), label);
@@ -107,4 +109,34 @@ export function endsWithinRecord(tail: string, separator: string): boolean {
   if (count(last, '"') % 2 === 1 && count(before, '"') % 2 === 0) return true;
   const bare = (line: string) => line.replace(/"(?:[^"]|"")*"/g, '');
   return count(bare(last), separator) < count(bare(before), separator);
+}
+
+/** What a rejection says. */
+export function rejectionWords(rejection: Rejection): string {
+  switch (rejection.reason) {
+    case 'noSku':
+      return 'has no SKU';
+    case 'noKey':
+      return `has no ${rejection.key.toUpperCase()}, the identifier of this source’s items`;
+    case 'noName':
+      return 'has no name';
+    case 'price':
+      return `price “${rejection.found}” is not an amount`;
+    case 'number':
+      return `${rejection.attribute} “${rejection.found}” is not a number`;
+    case 'negative':
+      return `${rejection.attribute} “${rejection.found}” is below zero`;
+    case 'yesNo':
+      return `${rejection.attribute} “${rejection.found}” is neither yes nor no`;
+    case 'tooLong':
+      return `${rejection.attribute} is longer than the ${formatNumber(MAX_TEXT)} characters a value may have`;
+    case 'currencies':
+      return `${rejection.attribute} “${rejection.found}” is not in ${rejection.currency}, the currency of the row`;
+    case 'repeated':
+      return `repeats the SKU ${rejection.sku} of row ${rejection.row}`;
+    case 'decimalSign':
+      return `${rejection.attribute} “${rejection.found}” swaps the decimal separators of its column; accept the repair or correct it`;
+    case 'formula':
+      return `“${rejection.column}” holds a formula, “${rejection.found.slice(0, 40)}”, which is not calculated`;
+  }
 }

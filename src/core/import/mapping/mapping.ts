@@ -7,7 +7,6 @@ import {
   codeInCurrency,
   currencyInCode,
   isCut,
-  MAX_TEXT,
   type Row,
   type Value,
 } from '../../catalog/value';
@@ -16,7 +15,6 @@ import type { Step } from '../../compose/steps';
 import { countryCode } from '../../locale/countries';
 import { currencyOf } from '../../measures/currencies';
 import { readAmount } from '../../measures/money';
-import { formatNumber } from '../../text/formatting';
 import { importKinds } from './attributeKinds';
 import {
   damageOf,
@@ -65,36 +63,6 @@ export type Rejection =
     }
   | { readonly reason: 'formula'; readonly column: string; readonly found: string }
   | { readonly reason: 'repeated'; readonly sku: string; readonly row: number };
-
-/** What a rejection says. */
-export function rejectionWords(rejection: Rejection): string {
-  switch (rejection.reason) {
-    case 'noSku':
-      return 'has no SKU';
-    case 'noKey':
-      return `has no ${rejection.key.toUpperCase()}, the identifier of this source’s items`;
-    case 'noName':
-      return 'has no name';
-    case 'price':
-      return `price “${rejection.found}” is not an amount`;
-    case 'number':
-      return `${rejection.attribute} “${rejection.found}” is not a number`;
-    case 'negative':
-      return `${rejection.attribute} “${rejection.found}” is below zero`;
-    case 'yesNo':
-      return `${rejection.attribute} “${rejection.found}” is neither yes nor no`;
-    case 'tooLong':
-      return `${rejection.attribute} is longer than the ${formatNumber(MAX_TEXT)} characters a value may have`;
-    case 'currencies':
-      return `${rejection.attribute} “${rejection.found}” is not in ${rejection.currency}, the language of the row`;
-    case 'repeated':
-      return `repeats the SKU ${rejection.sku} of row ${rejection.row}`;
-    case 'decimalSign':
-      return `${rejection.attribute} “${rejection.found}” swaps the decimal separators of its column; accept the repair or correct it`;
-    case 'formula':
-      return `“${rejection.column}” holds a formula, “${rejection.found.slice(0, 40)}”, which is not calculated`;
-  }
-}
 
 export type RowReader = (cells: Readonly<Record<string, string>>) => ReadItem | Rejection;
 

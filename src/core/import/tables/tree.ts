@@ -1,6 +1,6 @@
 import { emptyRecord } from '../../catalog/value';
 import { InputError } from '../../errors/inputError';
-import { formatNumber } from '../../text/formatting';
+import { formatNumber } from '../../formatting/formatting';
 
 /** A value of a tree file: a text, named values, or several under one name. Numbers and truth values come as text. */
 export type Tree = string | Branch | Tree[];

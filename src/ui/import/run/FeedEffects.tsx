@@ -1,6 +1,6 @@
 'use client';
 import { holdForReview } from '@/actions/import';
-import { counted, formatNumber } from '@/core/text/formatting';
+import { counted, formatNumber } from '@/core/formatting/formatting';
 import type { RunRow } from '@/server/import/runs';
 import type { ImportEffects } from '@/server/pages/importEffect';
 import { SelectField } from '../../kit/inputs/inputs';

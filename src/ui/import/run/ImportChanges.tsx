@@ -1,6 +1,6 @@
 'use client';
 import { choose, startImport } from '@/actions/import';
-import { formatNumber, plural } from '@/core/text/formatting';
+import { formatNumber, plural } from '@/core/formatting/formatting';
 import { CheckboxField } from '../../kit/inputs/inputs';
 import { TextButton } from '../../kit/inputs/TextButton';
 import type { RunSideProps } from './runFindings';

@@ -1,6 +1,6 @@
 'use client';
 import { type GroupingWay, groupingWays, type Misfit } from '@/core/catalog/grouping';
-import { formatNumber, plural } from '@/core/text/formatting';
+import { formatNumber, plural } from '@/core/formatting/formatting';
 import { SelectField } from '../../kit/inputs/inputs';
 import type { RunSideProps } from './runFindings';
 

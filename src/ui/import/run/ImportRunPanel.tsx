@@ -1,8 +1,8 @@
 'use client';
 import { startImport } from '@/actions/import';
+import { formatNumber } from '@/core/formatting/formatting';
 import type { Damage } from '@/core/import/mapping/damage';
 import { damageWords } from '@/core/import/mapping/repairs';
-import { formatNumber } from '@/core/text/formatting';
 import { useOpen } from '../../kit/hooks/useOpen';
 import { CheckboxField } from '../../kit/inputs/inputs';
 import { FeedEffects } from './FeedEffects';

@@ -1,5 +1,5 @@
+import { formatNumber } from '@/core/formatting/formatting';
 import type { Coverage } from '@/core/listing/coverage';
-import { formatNumber } from '@/core/text/formatting';
 import { Bar } from './Bar';
 
 /** Filled, failing and empty over the items in scope, with the count that is filled. */

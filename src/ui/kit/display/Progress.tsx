@@ -1,7 +1,7 @@
 'use client';
 import { Progress } from '@mantine/core';
 import { useEffect, useState } from 'react';
-import { formatNumber } from '@/core/text/formatting';
+import { formatNumber } from '@/core/formatting/formatting';
 
 interface Work {
   readonly what: 'reading' | 'evaluating';

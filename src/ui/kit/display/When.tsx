@@ -1,5 +1,11 @@
 'use client';
-import { daysBetween, formatDate, formatDateTime, formatTime, formatting } from '@/core/text/formatting';
+import {
+  daysBetween,
+  formatDate,
+  formatDateTime,
+  formatTime,
+  formatting,
+} from '@/core/formatting/formatting';
 
 interface WhenProps {
   at: Date;

@@ -1,5 +1,5 @@
 'use client';
-import { formatNumber } from '@/core/text/formatting';
+import { formatNumber } from '@/core/formatting/formatting';
 import { useAddress } from '../hooks/useAddress';
 import { SelectField } from './inputs';
 

@@ -1,6 +1,6 @@
 'use client';
 import { Button } from '@mantine/core';
-import { counted } from '@/core/text/formatting';
+import { counted } from '@/core/formatting/formatting';
 import { SelectField } from './inputs';
 
 interface ConfidenceProps {
