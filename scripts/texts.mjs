@@ -103,6 +103,10 @@ export function textsIn(code, path) {
         return;
       case 'CallExpression':
       case 'NewExpression':
+        // A word with its count is a text, however short.
+        if (/^(?:counted|plural)$/.test(nameOf(node.callee) ?? ''))
+          for (const { expression } of node.arguments)
+            if (expression.type === 'StringLiteral') add(expression.value, expression.span.start, true, true);
         if (forPrograms.test(nameOf(node.callee) ?? '')) {
           walk(node.callee, inPage);
           for (const { expression } of node.arguments ?? [])

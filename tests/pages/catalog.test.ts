@@ -84,7 +84,7 @@ test('a family made from axes: 4 × 3 × 2', async ({ page }) => {
   await page.getByRole('button', { name: 'Add family' }).click();
   await page.getByLabel('Code of the family').fill('HAT-SUN');
   await page.getByLabel('Name of the family').fill('Sun hat');
-  await page.getByRole('button', { name: 'Add family' }).click();
+  await page.getByRole('button', { name: 'Create family' }).click();
   await expect(page.getByRole('heading', { name: 'Sun hat' })).toBeVisible();
   const maker = page.getByRole('region', { name: 'Add variants' });
   const axis = async (code: string, label: string, terms: string[]) => {
@@ -116,7 +116,7 @@ test('a bulk edit shows what it will do, and can be undone', async ({ page }) =>
   await page.goto('/items?f.category=%3DBooks');
   await expect(page.getByRole('status').first()).toHaveText(/^19 of /);
   await page.getByLabel('Select all items').check();
-  await expect(page.getByText('19 items marked')).toBeVisible();
+  await expect(page.getByText('19 items selected')).toBeVisible();
   await page.getByRole('button', { name: 'Bulk edit' }).click();
   const bulk = page.getByRole('region', { name: 'Bulk edit' });
   await bulk.getByLabel('Attribute to set').selectOption('price');
@@ -184,7 +184,7 @@ test('pictures are put in order by keyboard, and the first is the main one', asy
     await expect(page.getByText(/over droppable area \S*-2\.jpg/)).toHaveCount(1, { timeout: 700 });
   }).toPass();
   await page.keyboard.press('Space');
-  await expect(page.getByText(/Put the pictures in order/)).toBeVisible();
+  await expect(page.getByText(/Reordered the pictures/)).toBeVisible();
   await expect(first).toContainText('main 1500 × 1500 px');
   await expect(first).not.toContainText('border 100 % white');
   await pictures.getByLabel('Alternative text of picture 2').fill('A moss green pot on white');
@@ -349,17 +349,17 @@ test('bought numbers: the next free one for items that have none, none twice, an
   await page.getByRole('button', { name: 'Add a block' }).click();
   await page.getByLabel('First number').fill('9520000091072');
   await page.getByLabel('How many').fill('3');
-  await page.getByRole('button', { name: 'Enter', exact: true }).click();
+  await page.getByRole('button', { name: 'Add block', exact: true }).click();
   await expect(page.getByText(/its check digit is wrong/)).toBeVisible();
   await page.getByLabel('First number').fill('9520000091071');
-  await page.getByRole('button', { name: 'Enter', exact: true }).click();
+  await page.getByRole('button', { name: 'Add block', exact: true }).click();
   const block = page.getByRole('row').filter({ hasText: '9520000091071 – 9520000091095' });
   await expect(block).toContainText('0 of 3');
 
   await page.getByLabel('Choose QM-APR-LIN-FER-S').check();
   await page.getByLabel('Choose QM-APR-LIN-FER-M').check();
-  await page.getByRole('button', { name: 'Give 2 items a number' }).click();
-  await expect(page.getByText('Gave 2 items their numbers')).toBeVisible();
+  await page.getByRole('button', { name: 'Assign GTINs to 2 items' }).click();
+  await expect(page.getByText('Assigned GTINs to 2 items')).toBeVisible();
   await expect(block).toContainText('2 of 3');
   await expect(block).toContainText('9520000091095');
   await expect(page.getByLabel('Choose QM-APR-LIN-FER-S')).toHaveCount(0);
@@ -370,11 +370,11 @@ test('bought numbers: the next free one for items that have none, none twice, an
   await page.goto('/gtins');
   await expect(block).toBeVisible();
   await page.keyboard.press('Control+z');
-  await expect(page.getByText(/^Undone: gave 2 items their numbers/)).toBeVisible();
+  await expect(page.getByText(/^Undone: assigned GTINs to 2 items/)).toBeVisible();
   await expect(block).toContainText('2 of 3');
   await page.getByLabel('Choose QM-APR-LIN-FER-L').check();
-  await page.getByRole('button', { name: 'Give 1 item a number' }).click();
+  await page.getByRole('button', { name: 'Assign GTINs to 1 item' }).click();
   await expect(block).toContainText('used up');
   await page.getByLabel('Choose QM-APR-LIN-SLA-S').check();
-  await expect(page.getByRole('button', { name: 'Give 1 item a number' })).toBeDisabled();
+  await expect(page.getByRole('button', { name: 'Assign GTINs to 1 item' })).toBeDisabled();
 });

@@ -115,7 +115,7 @@ test('a value table: words to map first, one chosen, the rest taken by confidenc
   const first = page.locator('.word-line.open').first();
   const word = (await first.locator('.mono').first().textContent()) ?? '';
   await first.getByRole('combobox').selectOption({ index: 3 });
-  await expect(heading).toContainText(`${before - 1} words to map`);
+  await expect(heading).toContainText(`${before - 1} values to map`);
   await expect(page.locator('.word-line.open', { hasText: new RegExp(`^${word}`) })).toHaveCount(0);
   await page.getByLabel('from confidence').selectOption('70');
   await page.getByRole('button', { name: /^Take \d+ suggestions?$/ }).click();

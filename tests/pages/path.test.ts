@@ -162,13 +162,13 @@ test('publish, send, and read the channel’s answer at the field it concerns', 
   await page.getByRole('button', { name: /^Send \d+ listings$/ }).click();
   await expect(page.getByRole('status').filter({ hasText: 'accepted' })).toBeVisible();
   const refused = page.locator('.sent', { hasText: 'QM-POT-RDG-TER-10' });
-  await expect(refused).toContainText('refused');
+  await expect(refused).toContainText('rejected');
   await expect(refused).toContainText('Barcode: Another entry of the file has this barcode too');
   await expect(page.locator('.sent', { hasText: 'FH-W1' })).toContainText('accepted');
   await expect(page.locator('.sent', { hasText: 'FH-W3' })).toContainText('accepted');
   await page.goto('/submissions');
   await expect(page.getByRole('row', { name: /Lanternry DE.*manual/ }).first()).toContainText(
-    /\d+ accepted, \d+ refused/,
+    /\d+ accepted, \d+ rejected/,
   );
 });
 

@@ -20,7 +20,7 @@ test('Orrin Bazaar: doubtful prices held and released with a reason, the rest se
   // The rest has its answer; the three are still here, and go with a person's reason.
   await page.goto('/feeds/orrin-bazaar-de/send');
   await expect(status(page, /3 listings held for review/)).toBeVisible();
-  await page.getByRole('button', { name: 'Send these 3 as shown' }).click();
+  await page.getByRole('button', { name: 'Send 3 listings as shown' }).click();
   const reason = page.getByRole('textbox', { name: /Your reason is kept/ });
   await reason.fill('the lights were far too dear');
   await reason.press('Enter');
@@ -62,7 +62,7 @@ test('Orrin Bazaar: doubtful prices held and released with a reason, the rest se
   await page.goto('/feeds/orrin-bazaar-de/send');
   await expect(figure(page, 'changed')).toHaveText(/[12]/);
   await sendButton(page).click();
-  await expect(status(page, /\d accepted, 0 refused/)).toBeVisible();
+  await expect(status(page, /\d accepted, 0 rejected/)).toBeVisible();
 });
 
 test('Lanternry fetches its file by itself, and says what it refuses at the field it is about', async ({
@@ -71,8 +71,8 @@ test('Lanternry fetches its file by itself, and says what it refuses at the fiel
   await page.goto('/feeds/lanternry-de/send');
   await expect(page.getByText('Atom, fetched by the channel')).toBeVisible();
   await sendButton(page).click();
-  await expect(status(page, /\d+ accepted, \d+ refused/)).toBeVisible();
-  await expect(page.locator('.sent', { hasText: 'refused' }).first()).toContainText('Barcode:');
+  await expect(status(page, /\d+ accepted, \d+ rejected/)).toBeVisible();
+  await expect(page.locator('.sent', { hasText: 'rejected' }).first()).toContainText('Barcode:');
   const [saving] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('link', { name: 'File 1 of 1' }).click(),
@@ -110,7 +110,7 @@ test('Flickerstall looks at listings first; they are in review until it has', as
   await page.goto('/feeds/flickerstall-de-en/send');
   await page.getByRole('button', { name: /^Send \d+ listings?$/ }).click();
   await expect(page.locator('.sent', { hasText: 'in review' }).first()).toBeVisible();
-  await expect(status(page, /\d+ accepted, 0 refused/)).toBeVisible();
+  await expect(status(page, /\d+ accepted, 0 rejected/)).toBeVisible();
 });
 
 /** Makes a channel from a heading row and opens its sheet. */
@@ -159,9 +159,9 @@ test('a channel without a way out ends in a file, and its answer is imported', a
     buffer: Buffer.from('key,result,problem,field\nQM-POT-RDG-CHA-14,refused,We have enough pots,title\n'),
   });
   await expect(page.getByText(/1 answer read/)).toBeVisible();
-  await expect(page.locator('.sent', { hasText: 'refused' })).toContainText('We have enough pots');
+  await expect(page.locator('.sent', { hasText: 'rejected' })).toContainText('We have enough pots');
   await page.getByRole('button', { name: 'Mark all accepted' }).click();
-  await expect(status(page, /\d+ accepted, 1 refused/)).toBeVisible();
+  await expect(status(page, /\d+ accepted, 1 rejected/)).toBeVisible();
 });
 
 test('a seventh channel, made in the pages alone, sends and hears by itself', async ({ page }) => {
@@ -169,7 +169,7 @@ test('a seventh channel, made in the pages alone, sends and hears by itself', as
   await page.getByRole('button', { name: 'Market and delivery' }).click();
   const saved = () => expect(page.getByText('saving', { exact: false })).toHaveCount(0);
   await page.getByLabel('Delivery: Manner').selectOption({ label: 'files are sent' });
-  await expect(page.getByLabel('Delivery: Sent to')).toBeVisible();
+  await expect(page.getByLabel('Delivery: Address for sending')).toBeVisible();
   await page.getByLabel('Delivery: Format').selectOption({ label: 'RSS' });
   const answers = {
     'Result address': '/outcome/{number}',
@@ -207,7 +207,7 @@ test('a seventh channel, made in the pages alone, sends and hears by itself', as
   await page.getByRole('button', { name: 'As it is' }).click();
   await expect(page.getByRole('region', { name: 'First lines of the file' })).toContainText('<c:article>');
   await sendButton(page).click();
-  await expect(status(page, /\d+ accepted, 0 refused/)).toBeVisible();
+  await expect(status(page, /\d+ accepted, 0 rejected/)).toBeVisible();
 });
 
 /** Moves the clock: the hour of a feed has just come. */
@@ -233,7 +233,7 @@ test('a feed gets an hour, seen in the shop’s zone; when it comes it is sent, 
   await page.goto('/feeds/lanternry-gb/settings');
   const hours = page.getByRole('region', { name: 'Schedule' });
   await hours.getByRole('button', { name: 'Send on a schedule' }).click();
-  await expect(hours).toContainText(/Next .* 04:0\d \(Berlin\)/);
+  await expect(hours).toContainText(/Next .* 04:0\d/);
   const at = hours.getByLabel('Sent: At');
   await at.fill('05:30');
   await at.press('Enter');
@@ -262,7 +262,7 @@ test('a feed gets an hour, seen in the shop’s zone; when it comes it is sent, 
   }).toPass({ timeout: 120_000 });
   await page.goto('/notifications');
   const told = page.getByRole('listitem').filter({ hasText: 'Lanternry GB' }).first();
-  await expect(told).toContainText(/accepted|refused/);
+  await expect(told).toContainText(/accepted|rejected/);
   await told.getByRole('link').click();
   await expect(page).toHaveURL(/lanternry-gb\/send\?submission=\d+/);
   await expect(page.locator('.sent').first()).toBeVisible();

@@ -559,7 +559,7 @@ test('rules are gathered in groups, switched and folded together; a rule may ask
   await page.getByLabel('Compared value').last().selectOption('At the channel');
   await expect(rule).toContainText('At the channel is “not sent yet”');
   await page.getByLabel('Compared with').last().selectOption('refused');
-  await expect(rule).toContainText('At the channel is “refused”');
+  await expect(rule).toContainText('At the channel is “rejected”');
   await all.press('Space');
   await expect(page.getByRole('switch', { name: 'No price talk in headlines is on' })).not.toBeChecked();
   await rule.click();

@@ -179,5 +179,5 @@ export const assignGtins = (skus: readonly string[]): Promise<EditDone> =>
     }
     if (given === 0) throw new InputError('numbersNotNeeded');
     await insertRows(desk.tx, gtinAssignment, fresh);
-    return `gave ${counted(given, 'item its number', 'items their numbers')}`;
+    return `assigned GTINs to ${counted(given, 'item')}`;
   });

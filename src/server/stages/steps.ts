@@ -107,7 +107,7 @@ export async function stageViews(work: FeedContext): Promise<StageView[]> {
         toFill > 0
           ? `${inThousands(toFill)} to fill`
           : unknown > 0
-            ? `${inThousands(unknown)} ${plural(unknown, 'word')} to do`
+            ? `${inThousands(unknown)} ${plural(unknown, 'value')} to map`
             : 'all mapped',
       tone: toFill + unknown > 0 ? 'blocker' : 'ready',
       share: pass.fields / total,

@@ -68,7 +68,7 @@ export function FamilyList({ families, loose }: { families: readonly FamilyLine[
             width={280}
           />
           <Button type="submit" disabled={form.code.trim() === '' || form.name.trim() === '' || acts.busy}>
-            Add family
+            Create family
           </Button>
         </form>
       )}

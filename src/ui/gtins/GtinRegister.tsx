@@ -103,7 +103,7 @@ export function GtinRegister({ view }: { view: RegisterView }) {
             )
           }
         >
-          {shown.length > 0 ? `Give ${counted(shown.length, 'item')} a number` : 'Assign a GTIN'}
+          {shown.length > 0 ? `Assign GTINs to ${counted(shown.length, 'item')}` : 'Assign a GTIN'}
         </Button>
       </div>
       <div className="panel scrolling">

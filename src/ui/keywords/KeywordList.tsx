@@ -116,7 +116,7 @@ export function KeywordList({ view, language, main }: KeywordListProps) {
       {brought && (
         <div className="panel brought" role="status">
           <span className="grow">
-            <b>{counted(brought.taken, 'term')}</b> taken
+            <b>{counted(brought.taken, 'keyword')}</b> imported
             {brought.twice > 0 && `, ${brought.twice} duplicates: the greater volume counts`}
             {brought.refused.length > 0 && (
               <span className="tone-risk">, {counted(brought.refused.length, 'row')} rejected</span>

@@ -72,7 +72,7 @@ export function CandidateMatches({ doubts, busy, theirs, money, none, onSettle }
     <div className="panel doubts">
       <div className="doubt-head small muted">
         <span className="grow" aria-live="polite">
-          {counted(doubts.length, 'doubt')} left
+          {counted(doubts.length, 'match', 'matches')} to decide
         </span>
         <span>
           <kbd>↑</kbd> <kbd>↓</kbd> choose · <kbd>Enter</kbd> accept · <kbd>N</kbd> reject · <kbd>S</kbd> skip

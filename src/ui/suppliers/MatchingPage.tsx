@@ -23,7 +23,7 @@ export function MatchingPage({ view }: { view: MatchingView }) {
   const [asked, ask] = useState<Show>();
   const names: Record<Show, string> = {
     doubts: `Uncertain ${formatNumber(view.doubts.length)}`,
-    pairs: `Paired ${formatNumber(view.pairs.length)}`,
+    pairs: `Matched ${formatNumber(view.pairs.length)}`,
     items: `Unmatched items ${formatNumber(view.itemCount)}`,
     variants: `Unmatched variants ${formatNumber(view.variants.length)}`,
     refused: `Rejected ${formatNumber(view.refused.length)}`,
