@@ -306,7 +306,7 @@ test('a partner’s range is imported and paired; what is in doubt is settled wi
   await page.keyboard.press('u');
   await expect(page.getByText('Match reopened')).toBeVisible();
 
-  await page.getByRole('button', { name: /^Paired / }).click();
+  await page.getByRole('button', { name: /^Matched / }).click();
   await expect(page.getByRole('row').filter({ hasText: 'DD-4296' })).toContainText('by hand');
   await page.getByLabel('Set prices for a margin of %').fill('50');
   await page.getByRole('button', { name: 'Update codes and costs' }).click();

@@ -28,7 +28,7 @@ test('a feed is added for a market, its suggestions are taken, and its coverage 
   await line.getByLabel('Market of Tessel Boards').selectOption('GB en');
   await line.getByRole('button', { name: 'Add a feed' }).click();
   await expect(page.getByRole('heading', { level: 1, name: /Tessel Boards/ })).toBeVisible();
-  await page.getByRole('button', { name: /^Take \d+ suggestions$/ }).click();
+  await page.getByRole('button', { name: /^Accept \d+ suggestions$/ }).click();
   await expect(page.getByRole('region', { name: 'Impact of the draft' })).toContainText('listings change');
   await expect(page.locator('.field-row', { hasText: 'card_key' })).toContainText('SKU');
 });

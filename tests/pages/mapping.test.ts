@@ -16,7 +16,7 @@ test('a feed begins with what is suggested; the bench shows fifteen fields with 
     .getByRole('button', { name: 'Add a feed' })
     .click();
   await expect(page.getByRole('heading', { level: 1, name: 'Plazuela Norte' })).toBeVisible();
-  await page.getByRole('button', { name: /^Take \d+ suggestions$/ }).click();
+  await page.getByRole('button', { name: /^Accept \d+ suggestions$/ }).click();
   await expect(fieldRow(page, 'precio')).toContainText('Price');
   const rows = await page.locator('.field-row').all();
   const inView = await Promise.all(
@@ -118,7 +118,7 @@ test('a value table: words to map first, one chosen, the rest taken by confidenc
   await expect(heading).toContainText(`${before - 1} values to map`);
   await expect(page.locator('.word-line.open', { hasText: new RegExp(`^${word}`) })).toHaveCount(0);
   await page.getByLabel('from confidence').selectOption('70');
-  await page.getByRole('button', { name: /^Take \d+ suggestions?$/ }).click();
+  await page.getByRole('button', { name: /^Accept \d+ suggestions?$/ }).click();
   await expect(heading).not.toContainText(`${before - 1} words`);
   await expect(page.getByRole('region', { name: 'Impact of the draft' })).toContainText('listings change');
 });
@@ -195,9 +195,9 @@ test('an own channel is made from a heading row, changed, accepted, and fed', as
     .getByRole('region', { name: 'Market garden' })
     .getByRole('button', { name: 'Add a feed' })
     .click();
-  await page.getByRole('button', { name: /^Take \d+ suggestions$/ }).click();
+  await page.getByRole('button', { name: /^Accept \d+ suggestions$/ }).click();
   // What was taken is on the server once nothing is left to take.
-  await expect(page.getByRole('button', { name: /^Take \d+ suggestions$/ })).toHaveCount(0);
+  await expect(page.getByRole('button', { name: /^Accept \d+ suggestions$/ })).toHaveCount(0);
   await saved(page);
   await expect(fieldRow(page, 'titel')).toContainText('Title pattern');
   await page.goto('/feeds/market-garden-de/checks');

@@ -75,8 +75,8 @@ test('a column that no attribute is for gets one on the spot, with its unit', as
 
 test('map a field by a suggestion and by hand', async ({ page }) => {
   await page.goto(`${feed}/fields?show=toFill`);
-  await page.getByRole('button', { name: 'Available from, may' }).click();
-  await page.getByRole('button', { name: 'Apply Available from' }).click();
+  await page.getByRole('button', { name: 'Available from, optional' }).click();
+  await page.getByRole('button', { name: 'Accept Available from' }).click();
   await expect(page.getByText('1 change', { exact: false }).first()).toBeVisible();
   await page.goto(`${feed}/fields?field=age_group`);
   await page.getByRole('button', { name: 'Add a source: an attribute or fixed text' }).click();

@@ -131,8 +131,8 @@ async function feedOf(page: Page, name: string): Promise<string> {
   await expect(page.getByText('version 1, since')).toBeVisible();
   await page.goto('/channels');
   await page.getByRole('region', { name }).getByRole('button', { name: 'Add a feed' }).click();
-  await page.getByRole('button', { name: /^Take \d+ suggestions$/ }).click();
-  await expect(page.getByRole('button', { name: /^Take \d+ suggestions$/ })).toHaveCount(0);
+  await page.getByRole('button', { name: /^Accept \d+ suggestions$/ }).click();
+  await expect(page.getByRole('button', { name: /^Accept \d+ suggestions$/ })).toHaveCount(0);
   await page.getByRole('button', { name: 'Publish', exact: true }).click();
   await page.getByRole('button', { name: /^Publish version/ }).click();
   await expect(page.getByText('version 1, published')).toBeVisible();

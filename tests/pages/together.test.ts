@@ -107,7 +107,7 @@ test('two persons: the second is told what the first did, and puts theirs on top
   await first.getByLabel('Capitals').selectOption('asis');
   await saved(first);
   await second.getByRole('button', { name: 'Undo' }).click();
-  await expect(notice(second)).toContainText('Nothing was withdrawn');
+  await expect(notice(second)).toContainText('Nothing was undone');
   await expect(first.getByLabel('Capitals')).toHaveValue('asis');
   await first.context().close();
   await second.context().close();

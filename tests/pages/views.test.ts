@@ -344,7 +344,7 @@ test('from the board to ready: one value typed for sixty items, a set that is ca
 }) => {
   await page.goto('/');
   await page.locator('a[href*="flickerstall-de-en/checks?fix=missing%3Amade_in"]').first().click();
-  const take = page.getByRole('button', { name: /^Take \d+ values/ });
+  const take = page.getByRole('button', { name: /^Apply \d+ values/ });
   await expect(page.getByText(/right for \d+ of \d+ that have it/).first()).toBeVisible();
   await page.getByLabel(/^The same .* for all others$/).fill('DE');
   await expect(take).toHaveText('Apply 61 values');

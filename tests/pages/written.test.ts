@@ -68,8 +68,8 @@ test('two columns of languages go in; a German and an English feed go out, and w
     .getByRole('region', { name: 'Tessel Boards' })
     .getByRole('button', { name: 'Add a feed' })
     .click();
-  await page.getByRole('button', { name: /^Take \d+ suggestions$/ }).click();
-  await expect(page.getByRole('button', { name: /^Take \d+ suggestions$/ })).toHaveCount(0);
+  await page.getByRole('button', { name: /^Accept \d+ suggestions$/ }).click();
+  await expect(page.getByRole('button', { name: /^Accept \d+ suggestions$/ })).toHaveCount(0);
   await page.goto('/feeds/tessel-boards-de/fields?sample=TWO-1&field=story');
   await expect(becomes).toContainText('A lamp for the wall, made of brass.');
   await expect(becomes).not.toContainText('Messing');

@@ -33,7 +33,7 @@ import { matchesFilter } from '../stages/checks';
 export interface ListingRow {
   readonly code: string;
   readonly label: string;
-  readonly need: 'must' | 'required here' | 'should' | 'may';
+  readonly need: 'required' | 'required here' | 'recommended' | 'optional';
   readonly because: string | undefined;
   /** As the channel gets it, markup as text. */
   readonly value: string;
@@ -156,12 +156,12 @@ async function rowsOf(work: FeedContext, at: number): Promise<ListingRow[]> {
       label: field.label,
       need:
         field.need === 'must'
-          ? 'must'
+          ? 'required'
           : draft.compiled.mustHere[position]?.(row, listing.values)
             ? 'required here'
             : field.need === 'should'
-              ? 'should'
-              : 'may',
+              ? 'recommended'
+              : 'optional',
       because: field.because,
       value: text,
       issues: issues

@@ -1,6 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import { type KeyboardEvent, useEffect, useRef } from 'react';
+import { needWords } from '@/core/channels/versions';
 import { formatNumber } from '@/core/formatting/formatting';
 import type { FieldRow, FieldsStage } from '@/server/stages/fields';
 import { CompositionEditor } from '../composition/CompositionEditor';
@@ -63,7 +64,7 @@ export function FieldLine({ row, stage, open, labelOf, onToggle }: FieldLineProp
           data-field-line
           className="plain name cut"
           aria-expanded={open}
-          aria-label={`${row.label}, ${row.need}`}
+          aria-label={`${row.label}, ${needWords[row.need]}`}
           onClick={(event) => {
             event.stopPropagation();
             onToggle();

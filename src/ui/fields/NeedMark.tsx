@@ -1,8 +1,9 @@
 'use client';
 import { Tooltip } from '@mantine/core';
 import type { Need } from '@/core/channels/sheet';
+import { needWords } from '@/core/channels/versions';
 
-/** must, required here, should, may. "Must here" tells its condition on hover and focus. */
+/** Required, required here, recommended or optional. “Required here” tells its condition on hover and focus. */
 export function NeedMark({
   need,
   here,
@@ -24,5 +25,5 @@ export function NeedMark({
         </span>
       </Tooltip>
     );
-  return <span className={`need ${need}`}>{need}</span>;
+  return <span className={`need ${need}`}>{needWords[need]}</span>;
 }

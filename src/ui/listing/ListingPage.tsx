@@ -159,7 +159,12 @@ function ListingBody({ listing }: { listing: ListingPage }) {
   );
 }
 
-const needClass = { must: 'must', 'required here': 'here', should: 'should', may: 'may' } as const;
+const needClass = {
+  required: 'must',
+  'required here': 'here',
+  recommended: 'should',
+  optional: 'may',
+} as const;
 
 function FieldLine({
   row,

@@ -44,7 +44,7 @@ export function ThresholdSlider({ count, busy, onTake, ...confidence }: TakeFrom
     <>
       <Confidence {...confidence} />
       <Button variant="default" disabled={count === 0 || busy} onClick={onTake}>
-        {count === 0 ? 'No suggestions' : `Take ${counted(count, 'suggestion')}`}
+        {count === 0 ? 'No suggestions' : `Accept ${counted(count, 'suggestion')}`}
       </Button>
     </>
   );
