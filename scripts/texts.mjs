@@ -39,7 +39,7 @@ const filesIn = (folder) =>
 
 /** Whether a literal is a text rather than a code: it has words with blanks between them, or is one capitalised word. */
 const isText = (text, inPage) =>
-  /(?:\p{L}{2}|…).*\s.*[\p{L}…]/u.test(text)
+  /(?:\p{L}|…).*\s.*[\p{L}…]/u.test(text)
     ? !/^(?:--?[a-z]|[.#@/])/.test(text)
     : inPage && /^\p{Lu}\p{Ll}{2,}[.…:?]?$/u.test(text);
 
@@ -168,6 +168,8 @@ const notSaid = [
   [/\bvalue tables?\b/i, 'value mapping'],
   [/\b(?:a must|must here|must be filled)\b|^(?:must|should|may)$/, 'required, recommended, optional'],
   [/\b(?:remarks?|alarms?|doubts?|doubtful)\b/i, 'blocker, warning, tip, issue'],
+  [/\badvise[sd]?\b/i, 'recommended'],
+  [/\brisks?\b/i, 'warning'],
   [/\bremed(?:y|ies)\b|\bfrees\b/i, 'fix'],
   [/\brefus(?:e|es|ed|al|als|ing)\b/i, 'reject'],
   [/\bon (?:its|their) way\b|\bnever there\b|\bnever answered\b/i, 'waiting for the channel, not sent'],

@@ -6,18 +6,21 @@ import { causesIn, type FeedFigures, noFigures } from '../../core/listing/figure
 import { readWorkspace } from '../catalog/workspace';
 import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
-import { family, item, submission } from '../db/schema';
+import { family, feedSchedule, item, submission } from '../db/schema';
 import { isRefreshing, readSummaries } from '../listings/read';
 import { unreadCount } from '../notifications/notifications';
 import { type FeedHead, listFeeds } from '../plans/drafts';
 import { feedName } from '../plans/feedName';
 import { isLive } from '../transports/environment';
+import { type AttentionLine, attentionLines } from './attention';
 
 export interface FeedEntry {
   readonly code: string;
   readonly name: string;
   readonly blocked: number;
   readonly lastSent: Date | undefined;
+  /** When its schedule sends it next; undefined where a person does. */
+  readonly next: Date | undefined;
   /** Why it cannot be computed; undefined where it can. */
   readonly failed: string | undefined;
 }
@@ -43,6 +46,15 @@ async function lastSent(): Promise<Map<string, Date>> {
   return new Map(rows.flatMap(({ feed, at }) => (at ? [[feed, at] as const] : [])));
 }
 
+/** When the schedule of each feed sends it next. */
+async function nextSendings(): Promise<Map<string, Date>> {
+  const rows = await db
+    .select({ feed: feedSchedule.feed, at: feedSchedule.nextAt })
+    .from(feedSchedule)
+    .where(eq(feedSchedule.paused, false));
+  return new Map(rows.flatMap(({ feed, at }) => (at ? [[feed, at] as const] : [])));
+}
+
 interface CountedFeed {
   readonly head: FeedHead;
   readonly entry: FeedEntry;
@@ -51,7 +63,12 @@ interface CountedFeed {
 
 /** Every feed with its figures, as they are kept: nothing is computed for them. */
 const countedFeeds = cache(async (): Promise<CountedFeed[]> => {
-  const [heads, summaries, sent] = await Promise.all([listFeeds(), readSummaries(), lastSent()]);
+  const [heads, summaries, sent, next] = await Promise.all([
+    listFeeds(),
+    readSummaries(),
+    lastSent(),
+    nextSendings(),
+  ]);
   return Promise.all(
     heads.map(async (head): Promise<CountedFeed> => {
       const stored = summaries.get(head.code);
@@ -64,6 +81,7 @@ const countedFeeds = cache(async (): Promise<CountedFeed[]> => {
           name: await feedName(head),
           blocked: figures.states.blocked,
           lastSent: sent.get(head.code),
+          next: next.get(head.code),
           failed: stored?.failed ?? undefined,
         },
       };
@@ -133,7 +151,9 @@ export interface OverviewView {
   readonly rows: readonly { category: string; items: number; cells: readonly OverviewCell[] }[];
   readonly blocked: number;
   readonly frees: number;
-  readonly fixes: readonly { feed: string; title: string; frees: number; key: string }[];
+  readonly fixes: readonly { feed: string; name: string; title: string; frees: number; key: string }[];
+  /** What needs a person, in the order it does. */
+  readonly attention: readonly AttentionLine[];
 }
 
 /** Readiness of every merchant category in every feed, and the changes that would free most listings. */
@@ -153,9 +173,10 @@ export async function overviewView(): Promise<OverviewView> {
     ),
   );
   const fixes = feeds
-    .flatMap(({ entry: { code }, figures }) =>
+    .flatMap(({ entry: { code, name }, figures }) =>
       causesIn(figures).map(({ check, field, frees }) => ({
         feed: code,
+        name,
         title: issueTitle(check, labels.get(code)?.(field) ?? field),
         frees,
         key: `${check}:${field}`,
@@ -172,5 +193,6 @@ export async function overviewView(): Promise<OverviewView> {
     blocked: feeds.reduce((sum, { entry }) => sum + entry.blocked, 0),
     frees: fixes.reduce((sum, { frees }) => sum + frees, 0),
     fixes,
+    attention: await attentionLines(feeds.map(({ head, entry }) => ({ head, name: entry.name }))),
   };
 }

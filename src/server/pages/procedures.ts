@@ -2,6 +2,7 @@
 import '../catalog/attributes';
 import '../catalog/families';
 import '../catalog/itemEdits';
+import './attention';
 import '../items/items';
 import '../items/itemSearch';
 import '../suppliers/suppliers';

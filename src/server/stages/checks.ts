@@ -3,7 +3,7 @@ import { isCompared } from '../../core/checks/comparing';
 import type { Issue, Severity } from '../../core/checks/issue';
 import { isCheckName, issueTitle } from '../../core/checks/messages';
 import type { OwnCheck } from '../../core/checks/ownCheck';
-import { gravity } from '../../core/checks/severity';
+import { gravity, severityWords } from '../../core/checks/severity';
 import { noCheckSettings, type SeverityOverride } from '../../core/checks/severityOverrides';
 import type { BlockerIndex } from '../../core/fixes/blockerIndex';
 import { fixPlan, mostFreed } from '../../core/fixes/fixPlan';
@@ -484,7 +484,7 @@ export async function checksStage(work: FeedContext, query: ChecksQuery): Promis
       ...Object.entries(checks.severity).map(
         ([key, judged]): WaivedIssue => ({
           key,
-          words: `${titleOf(key)}: ${judged === 'off' ? 'not made' : `a ${judged}`}`,
+          words: `${titleOf(key)}: ${judged === 'off' ? 'off' : severityWords[judged]}`,
           waiver: undefined,
         }),
       ),

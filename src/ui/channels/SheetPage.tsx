@@ -156,7 +156,7 @@ export function SheetPage({ sheet, categories, needs, unknown }: SheetPageProps)
               <h2>Pictures</h2>
               <span>
                 {sheet.pictures.least} to {sheet.pictures.most}
-                {sheet.pictures.advised && `, ${sheet.pictures.advised} advised`};{' '}
+                {sheet.pictures.advised && `, ${sheet.pictures.advised} recommended`};{' '}
                 {sheet.pictures.formats.join(', ')}
                 {sheet.pictures.longestSide?.least &&
                   `; longest side ${sheet.pictures.longestSide.least} px or more`}

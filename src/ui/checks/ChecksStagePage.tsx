@@ -2,6 +2,7 @@
 import { Button } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
 import { useState } from 'react';
+import { severityWords } from '@/core/checks/severity';
 import { plural } from '@/core/formatting/formatting';
 import type { WorkbookReport } from '@/server/pages/workbook';
 import type { CheckGroup, ChecksStage } from '@/server/stages/checks';
@@ -112,7 +113,7 @@ export function ChecksStagePage({ stage }: { stage: ChecksStage }) {
               aria-current={stage.ownOpen?.id === id}
             >
               <span style={{ fontWeight: 600 }}>{words}</span>
-              <span className={`small tone-${severity}`}>{severity}</span>
+              <span className={`small tone-${severity}`}>{severityWords[severity]}</span>
             </Link>
           ))}
           {stage.said.length > 0 && <h2>Own check</h2>}
@@ -164,7 +165,7 @@ export function ChecksStagePage({ stage }: { stage: ChecksStage }) {
                 {listing.issues.map((issue) => (
                   <span key={issue.words} style={{ display: 'block' }}>
                     <span className={`tone-${issue.severity}`} style={{ fontWeight: 600 }}>
-                      {issue.severity}
+                      {severityWords[issue.severity]}
                     </span>{' '}
                     {issue.words}
                   </span>
@@ -201,7 +202,7 @@ function Group({ group, here, href }: { group: CheckGroup; here: boolean; href: 
         <span />
       )}
       <span className="small muted">
-        <span className={`tone-${group.severity}`}>{group.severity}</span> on {group.listings}{' '}
+        <span className={`tone-${group.severity}`}>{severityWords[group.severity]}</span> on {group.listings}{' '}
         {plural(group.listings, 'listing')}
       </span>
     </Link>

@@ -10,9 +10,9 @@ import { AutosaveTextField, coded, SelectField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 
 const severities = [
-  ['blocker', 'a blocker'],
-  ['risk', 'a risk'],
-  ['tip', 'a tip'],
+  ['blocker', 'blocker'],
+  ['risk', 'warning'],
+  ['tip', 'tip'],
 ] as const;
 
 /** A check of the merchant's own: what is wrong where a condition holds. Tried on every listing while it is written. */
@@ -36,14 +36,14 @@ export function OwnCheckForm({ open }: { open: OwnOpen }) {
     <section className="fix own-check" aria-label="Own check" aria-busy={draft.busy}>
       <div className="row">
         <SelectField
-          name="It is"
+          name="Report a"
           shown="beside"
           value={check.severity}
           options={severities}
           onChange={(text) => put({ severity: severities.find(([one]) => one === text)?.[0] ?? 'risk' })}
         />
         <SelectField
-          name="at"
+          name="at the field"
           shown="beside"
           value={check.field}
           options={coded(open.fields)}
@@ -63,15 +63,16 @@ export function OwnCheckForm({ open }: { open: OwnOpen }) {
         <TextButton onClick={() => void remove()}>{open.saved ? 'Delete check' : 'Cancel'}</TextButton>
       </div>
       <AutosaveTextField
-        name="The problem"
+        name="Problem"
         shown="above"
+        placeholder="for example: Pots above 40 EUR want a second picture"
         needed
         width="100%"
         value={check.words}
         onSave={(words) => put({ words })}
       />
       <ConditionEditor
-        word="where"
+        word="on listings where"
         condition={check.when}
         attributes={open.attributes}
         fields={open.fields}

@@ -11,10 +11,10 @@ import { TextButton } from '../kit/inputs/TextButton';
 
 const severityChoices: readonly (readonly [SeverityOverride | '', string])[] = [
   ['', 'as on the channel'],
-  ['blocker', 'a blocker'],
-  ['risk', 'a risk'],
-  ['tip', 'a tip'],
-  ['off', 'not made'],
+  ['blocker', 'blocker'],
+  ['risk', 'warning'],
+  ['tip', 'tip'],
+  ['off', 'off'],
 ];
 
 /** How serious a check is taken on this feed, and for which items it is not made. */

@@ -1,6 +1,7 @@
 'use client';
 import { useDebouncedCallback } from '@mantine/hooks';
 import { mergeIntoFamily } from '@/actions/catalog/families';
+import { severityWords } from '@/core/checks/severity';
 import type { Shown } from '@/core/families/shape';
 import { counted } from '@/core/formatting/formatting';
 import type { FamiliesStage, FamilyDetailView, Joinable } from '@/server/stages/families';
@@ -152,7 +153,7 @@ function FamilySide({ family }: { family: FamilyDetailView }) {
         ))}
         {family.faults.map(({ severity, words }) => (
           <li key={words}>
-            <span className={`tone-${severity}`}>{severity}</span>
+            <span className={`tone-${severity}`}>{severityWords[severity]}</span>
             <span>{words}</span>
           </li>
         ))}

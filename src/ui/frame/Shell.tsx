@@ -86,8 +86,9 @@ export function Shell({ sidebar: drawn, children }: { sidebar: SidebarView; chil
             <PageEntries group="none" keys={['overview']} sidebar={sidebar} />
             <div className="group">Catalog</div>
             <PageEntries group="Catalog" sidebar={sidebar} />
-            <div className="group">
-              Feeds, blocked as published {sidebar.counting && <span aria-live="polite">· updating</span>}
+            <div className="group feeds-group" title="Blocked listings of the published versions">
+              Feeds
+              <span aria-live="polite">{sidebar.counting ? 'updating' : 'blocked, published'}</span>
             </div>
             {sidebar.feeds.map((feed) => (
               <Entry

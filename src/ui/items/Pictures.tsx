@@ -73,7 +73,7 @@ export function Pictures({ holder, name, pictures, duplicates, inherited }: Pict
       <h2>
         Pictures{' '}
         <span className="muted small">
-          {pictures.length} of 9{pictures.length < 5 && ', 5 or more advised'}
+          {pictures.length} of 9{pictures.length < 5 && ', 5 or more recommended'}
           {inherited && pictures.length > 0 && ', the family’s'}
         </span>
       </h2>

@@ -3,6 +3,7 @@ import { Button, Kbd } from '@mantine/core';
 import { useHotkeys } from '@mantine/hooks';
 import { useEffect, useRef, useState } from 'react';
 import { setCells } from '@/actions/catalog/items';
+import { severityWords } from '@/core/checks/severity';
 import type { ListingPage, ListingRow } from '@/server/pages/listing';
 import { useDraft } from '../draft/useDraft';
 import { useValueEdit, ValueEditing } from '../items/useValueEdit';
@@ -243,7 +244,7 @@ function FieldLine({
         {row.word && <Word field={row.code} word={row.word} />}
         {row.issues.map(({ severity, words }) => (
           <span key={words} className="block">
-            <b className={`tone-${severity}`}>{severity}</b> {words}
+            <b className={`tone-${severity}`}>{severityWords[severity]}</b> {words}
           </span>
         ))}
       </div>

@@ -24,8 +24,6 @@ function Stack({ cell, items }: { cell: OverviewCell; items: number }) {
 /** The first page: the merchant's categories against the feeds, and what most deserves attention now. */
 export function Overview({ board }: { board: OverviewView }) {
   const [first] = board.fixes;
-  const count = board.fixes.length;
-  const numbers = ['No', 'One change', 'Two changes', 'Three changes'];
   return (
     <div className="page scrolls">
       <header className="page-head">
@@ -44,34 +42,43 @@ export function Overview({ board }: { board: OverviewView }) {
         </div>
       </header>
       <section className="panel attention" aria-label="Next steps">
-        {first ? (
-          <>
-            <h2>
-              <Link href={`/feeds/${first.feed}/checks?fix=${encodeURIComponent(first.key)}`}>
-                {numbers[count]}: the only blocker of {board.frees} of the {board.blocked} blocked listings.
-              </Link>
-            </h2>
-            <ol>
-              {board.fixes.map((fix) => (
-                <li key={fix.feed + fix.key}>
-                  <Link href={`/feeds/${fix.feed}/checks?fix=${encodeURIComponent(fix.key)}`}>
-                    <b>{fix.frees}</b>
-                    {fix.title}
+        <div>
+          <h2>{board.attention.length > 0 ? 'Needs you now' : 'Nothing needs you now'}</h2>
+          <ul>
+            {board.attention.map(({ kind, label, places }) => (
+              <li key={kind}>
+                <span className={kind === 'rejected' || kind === 'failed' ? 'tone-blocker' : 'tone-risk'}>
+                  {label}
+                </span>
+                {places.slice(0, 4).map(({ name, count, href }) => (
+                  <Link key={name} className="text small" href={href}>
+                    {name}
+                    {places.length > 1 && ` ${formatNumber(count)}`}
                   </Link>
-                </li>
-              ))}
-            </ol>
-            <LinkButton variant="default" href={`/feeds/${first.feed}/checks`}>
-              Show them
-            </LinkButton>
-          </>
-        ) : (
+                ))}
+              </li>
+            ))}
+          </ul>
+        </div>
+        <div>
           <h2>
-            {board.blocked > 0
-              ? `${board.blocked} listings are blocked, each by several issues.`
-              : 'Nothing is blocked. Send ready listings.'}
+            {first
+              ? `Best fixes: ${formatNumber(board.frees)} of ${formatNumber(board.blocked)} blocked listings get ready`
+              : board.blocked > 0
+                ? `${counted(board.blocked, 'listing is', 'listings are')} blocked, each by several issues`
+                : 'Nothing is blocked'}
           </h2>
-        )}
+          <ol>
+            {board.fixes.map((fix) => (
+              <li key={fix.feed + fix.key}>
+                <Link href={`/feeds/${fix.feed}/checks?fix=${encodeURIComponent(fix.key)}`}>
+                  <b>{formatNumber(fix.frees)}</b>
+                  {fix.title} <span className="muted">{fix.name}</span>
+                </Link>
+              </li>
+            ))}
+          </ol>
+        </div>
       </section>
       <div className="panel" style={{ overflow: 'auto' }}>
         <table className="board-table">
@@ -83,7 +90,7 @@ export function Overview({ board }: { board: OverviewView }) {
                   {feed.name}
                   {feed.failed && (
                     <div className="small tone-blocker" title={feed.failed}>
-                      cannot be computed
+                      cannot be calculated
                     </div>
                   )}
                 </th>
@@ -115,9 +122,15 @@ export function Overview({ board }: { board: OverviewView }) {
           </tbody>
           <tfoot>
             <tr>
-              <td>Last sent</td>
+              <th scope="row">Last sent</th>
               {board.feeds.map((feed) => (
                 <td key={feed.code}>{feed.lastSent ? <When at={feed.lastSent} /> : 'never'}</td>
+              ))}
+            </tr>
+            <tr>
+              <th scope="row">Next sending</th>
+              {board.feeds.map((feed) => (
+                <td key={feed.code}>{feed.next ? <When at={feed.next} /> : 'by hand'}</td>
               ))}
             </tr>
           </tfoot>

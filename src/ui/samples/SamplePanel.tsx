@@ -12,6 +12,7 @@ import { useRouter } from 'next/navigation';
 import { useTransition } from 'react';
 import type { Refusal } from '@/actions/action';
 import { pin, pinRepresentative } from '@/actions/feeds';
+import { severityWords } from '@/core/checks/severity';
 import type { SampleView } from '@/server/pages/representativeItems';
 import { useExpectations } from '../frame/Expectations';
 import { Marked } from '../kit/display/Marked';
@@ -154,7 +155,7 @@ export function SamplePanel({ sample, feed }: { sample: SampleView; feed: string
       )}
       {sample.issues.map((issue) => (
         <div className="issue" key={issue.words + issue.mark}>
-          <span className={`severity tone-${issue.severity}`}>{issue.severity}</span>
+          <span className={`severity tone-${issue.severity}`}>{severityWords[issue.severity]}</span>
           <Link href={withChange({ field: issue.field })} scroll={false}>
             {issue.words}
             {issue.mark && <span className="mark"> ({issue.mark})</span>}

@@ -47,7 +47,7 @@ export const length: CheckModule<Facts> = {
       example: { length: 12, least: 50, measure: 'characters', advised: false },
       title: (label) => `${label} is short`,
       words: ({ length, least, measure, advised }, label) =>
-        `${label} has ${length} ${measure}; ${least} ${advised ? 'are advised' : 'are the least'}`,
+        `${label} has ${length} ${measure}; ${least} ${advised ? 'are recommended' : 'is the minimum'}`,
     },
   },
   onValue,
