@@ -37,7 +37,7 @@ const views = [
     'differences',
     '/feeds/lanternry-de/checks?fix=choice%3Acolour&field=colour',
     async (page) => {
-      await page.getByRole('button', { name: /^Add \d+ words?, \d+ listings$/ }).click();
+      await page.getByRole('button', { name: /^Add \d+ values?, \d+ listings$/ }).click();
       await page.getByRole('link', { name: 'See differences' }).click();
       await page.getByText('Changes in the draft').waitFor();
     },
@@ -54,7 +54,7 @@ const views = [
         mimeType: 'text/csv',
         buffer: readFileSync(join(root, 'demo/partners/dunmoor-depot.csv')),
       });
-      await page.getByRole('button', { name: /^Pair its \d+ variants$/ }).click();
+      await page.getByRole('button', { name: /^Match its \d+ variants$/ }).click();
       await page.waitForURL(/suppliers\/dunmoor-depot/);
       // The one of which two are offered.
       await page.locator('main').click({ position: { x: 600, y: 8 } });
