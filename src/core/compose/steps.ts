@@ -448,7 +448,7 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
       }),
   },
   lookUp: {
-    words: ({ table, otherwise }) => `table “${table}”${otherwise === 'empty' ? ', else empty' : ''}`,
+    words: ({ table, otherwise }) => `value mapping “${table}”${otherwise === 'empty' ? ', else empty' : ''}`,
     fresh: { step: 'lookUp', table: 'values', otherwise: 'keep' },
     compile: ({ table, otherwise }, { tables }) => {
       const known = new Map(

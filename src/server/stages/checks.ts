@@ -18,6 +18,7 @@ import { blockerCounts } from '../evaluation/blockerCounts';
 import { type ConditionPreview, conditionPreviewOf, metBy } from '../evaluation/conditionPreview';
 import { type FeedContext, loadFeedContext, roleField } from '../evaluation/feedContext';
 import { settledStamp } from '../evaluation/otherFeeds';
+import { type CheckGroup, commonIssues, lighterIssues } from '../fixes/checkGroups';
 import { blockersAt, changesIn, type Effect, listingsAfter, sureEffect } from '../fixes/effects';
 import { suggestedFixOf } from '../fixes/fixes';
 import { rankedFixesOf } from '../fixes/ranked';
@@ -26,18 +27,6 @@ import { ledgerOf } from '../ledger/ledger';
 import { procedure } from '../rpc/rpc';
 import { identityOf, memoFor } from '../runtime/memo';
 import { inSlices } from '../runtime/timeBudget';
-
-export interface CheckGroup {
-  readonly key: string;
-  readonly field: string;
-  readonly title: string;
-  readonly severity: Severity;
-  readonly listings: number;
-  /** Listings that are ready by the fix that is proposed, where it was tried; else those that nothing else blocks now. */
-  readonly frees: number;
-  readonly tried: boolean;
-  readonly stage: string;
-}
 
 export interface CheckedListing {
   readonly sku: string;
@@ -105,6 +94,9 @@ export interface ChecksStage {
   readonly open: OpenCheck | undefined;
   readonly said: readonly WaivedIssue[];
   readonly groups: readonly CheckGroup[];
+  /** Warnings and tips of most listings, with how many are checked. */
+  readonly common: readonly CheckGroup[];
+  readonly taken: number;
   readonly listings: readonly CheckedListing[];
   readonly total: number;
   readonly categories: readonly string[];
@@ -412,7 +404,11 @@ export async function checksStage(work: FeedContext, query: ChecksQuery): Promis
       stage: fix.stage,
     }),
   );
-  const others = memoFor(draft, 'lighter issues', lighterIssues);
+  const others = memoFor(draft, 'lighter issues', () => lighterIssues(holding, labelOf));
+  const taken = draft.listings.taken().length;
+  // What most listings have stands once above them; rows show what is particular.
+  const common = query.fix ? [] : commonIssues(others, taken);
+  const isCommon = new Set(common.map(({ key }) => key));
   const categorySlot = snapshot.index.slotOf('category') ?? -1;
   const nameOf = itemNameIn(snapshot);
   const matches = matchesFilter(work, query);
@@ -447,7 +443,8 @@ export async function checksStage(work: FeedContext, query: ChecksQuery): Promis
       issues: listing.issues
         .filter(
           ({ severity, check, field }) =>
-            severity !== 'tip' || (check === askedCheck && field === askedField),
+            (severity !== 'tip' || (check === askedCheck && field === askedField)) &&
+            !(severity !== 'blocker' && isCommon.has(`${check}:${field}`)),
         )
         .sort((a, b) => Number(isAsked(b)) - Number(isAsked(a)) || gravity[a.severity] - gravity[b.severity])
         .map((issue) => ({ severity: issue.severity, words: wordsOf(issue), field: issue.field })),
@@ -497,6 +494,8 @@ export async function checksStage(work: FeedContext, query: ChecksQuery): Promis
       ),
     ],
     groups: [...blockers.map(asTried), ...others],
+    common,
+    taken,
     listings,
     total,
     categories: memoFor(snapshot, 'categories', () =>
@@ -512,24 +511,4 @@ export async function checksStage(work: FeedContext, query: ChecksQuery): Promis
   }
 
   /** What is no blocker, by check and field. */
-  function lighterIssues(): CheckGroup[] {
-    return [...holding.causes]
-      .flatMap(([key, { check, field, told, severity }]): CheckGroup[] =>
-        told.length === 0
-          ? []
-          : [
-              {
-                key,
-                field,
-                title: issueTitle(check, labelOf(field)),
-                severity,
-                listings: told.length,
-                frees: 0,
-                tried: false,
-                stage: 'fields',
-              },
-            ],
-      )
-      .sort((a, b) => b.listings - a.listings || a.key.localeCompare(b.key));
-  }
 }

@@ -3,9 +3,10 @@ import { Button } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
 import { useState } from 'react';
 import { severityWords } from '@/core/checks/severity';
-import { plural } from '@/core/formatting/formatting';
+import { formatNumber, plural } from '@/core/formatting/formatting';
+import type { CheckGroup } from '@/server/fixes/checkGroups';
 import type { WorkbookReport } from '@/server/pages/workbook';
-import type { CheckGroup, ChecksStage } from '@/server/stages/checks';
+import type { ChecksStage } from '@/server/stages/checks';
 import { useDraft } from '../draft/useDraft';
 import { FilterChips } from '../kit/display/FilterChips';
 import { useAddress } from '../kit/hooks/useAddress';
@@ -145,6 +146,15 @@ export function ChecksStagePage({ stage }: { stage: ChecksStage }) {
               </Button>
             </Empty>
           )}
+          {stage.common.map(({ key, title, severity, listings }) => (
+            <p key={key} className="common-issue">
+              <b className={`tone-${severity}`}>{severityWords[severity]}</b> {title} on{' '}
+              {formatNumber(listings)} of {formatNumber(stage.taken)} listings.{' '}
+              <Link className="text" href={withChange({ fix: key })} scroll={false}>
+                Show the fix
+              </Link>
+            </p>
+          ))}
           {stage.listings.map((listing) => (
             <Link
               key={listing.sku}
@@ -154,7 +164,7 @@ export function ChecksStagePage({ stage }: { stage: ChecksStage }) {
               aria-current={listing.sku === sample}
             >
               <span style={{ minWidth: 0 }}>
-                <span className="cut" style={{ display: 'block', fontWeight: 600 }}>
+                <span className="clamp2" style={{ fontWeight: 600 }} title={listing.name}>
                   {listing.name || listing.sku}
                 </span>
                 <span className="mono muted cut" style={{ display: 'block' }}>
