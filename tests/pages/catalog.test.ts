@@ -279,7 +279,7 @@ test('a partner’s range is imported and paired; what is in doubt is settled wi
   await page.getByRole('button', { name: 'Match its 90 variants' }).click();
   await expect(page).toHaveURL(/\/suppliers\/dunmoor-depot$/);
   await expect(page.getByText(/^90 variants imported, 5\d matched$/)).toBeVisible();
-  const left = page.getByText(/^\d+ matches? to decide$/);
+  const left = page.getByText(/^\d+ match(es)? to decide$/);
   const before = Number.parseInt((await left.textContent()) ?? '', 10);
 
   // The apron that says no colour: fern and oatmeal are offered, and its siblings leave only fern.
@@ -298,7 +298,7 @@ test('a partner’s range is imported and paired; what is in doubt is settled wi
   await expect(page.locator('button[aria-pressed="true"]').filter({ hasText: 'Fern green' })).toBeVisible();
   await page.keyboard.press('Enter');
   await expect(page.getByText('QM-APR-LIN-FER-M is DD-4296')).toBeVisible();
-  await expect(left).toHaveText(new RegExp(`^${before - 1} matches? to decide$`));
+  await expect(left).toHaveText(new RegExp(`^${before - 1} match(es)? to decide$`));
   // One that it is not, and back.
   const next = (await item.locator('.mono').textContent()) ?? '';
   await page.keyboard.press('n');

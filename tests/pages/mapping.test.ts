@@ -134,7 +134,7 @@ test('a category is placed, with what the place newly asks for and how many item
   await page.getByLabel("Search the channel's categories").fill('Töpfe');
   await expect(page.locator('.place-option').first()).toContainText('matched:');
   await page.getByLabel("Search the channel's categories").fill('');
-  await page.getByRole('button', { name: /^Place \d+ items here$/ }).click();
+  await page.getByRole('button', { name: /^Map \d+ items here$/ }).click();
   await expect(page.getByText('mapped here', { exact: true })).toBeVisible();
   // One item of it goes elsewhere.
   await page.getByLabel('SKU of a single item').fill('SP-BOK-SHA-HAR');
@@ -142,7 +142,7 @@ test('a category is placed, with what the place newly asks for and how many item
   await expect(page.getByRole('button', { name: 'Use its merchant category again' })).toBeVisible();
   await page.getByRole('button', { name: /^Review \d+ suggestions$/ }).click();
   await page.getByLabel('preselected from confidence').selectOption('30');
-  await page.getByRole('button', { name: /^Place \d+ categories$/ }).click();
+  await page.getByRole('button', { name: /^Map \d+ categories$/ }).click();
   await expect(page.getByRole('button', { name: /^To place \d$/ })).toBeVisible();
 });
 

@@ -275,7 +275,7 @@ test('a feed gets an hour, seen in the shop’s zone; when it comes it is sent, 
 
 test('a document frees a restricted branch until the day it holds no more', async ({ page }) => {
   await page.goto('/feeds/orrin-bazaar-de/categories?category=Plant+food&at=13001');
-  await page.getByRole('button', { name: /^Place \d+ items here$/ }).click();
+  await page.getByRole('button', { name: /^Map \d+ items here$/ }).click();
   await expect(page.getByText(/^Draft, /)).toBeVisible();
   const settings = '/feeds/orrin-bazaar-de/settings';
   await page.goto(settings);

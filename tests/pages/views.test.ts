@@ -581,34 +581,34 @@ test('what a channel has is looked for; one surely the same is joined, a doubt i
   const orrin = '/feeds/orrin-bazaar-de';
   await page.goto(`${orrin}/families`);
   await page.getByRole('link', { name: 'Match existing entries' }).click();
-  await page.getByRole('button', { name: /^Look for \d+ items there$/ }).click();
-  await expect(page.getByRole('status').filter({ hasText: /^asked for \d+ items$/ })).toBeVisible({
+  await page.getByRole('button', { name: /^Search for \d+ items$/ }).click();
+  await expect(page.getByRole('status').filter({ hasText: /^searched for \d+ items$/ })).toBeVisible({
     timeout: 60_000,
   });
   await page.getByRole('button', { name: /^Certain \d+$/ }).click();
   const row = page.getByRole('row').filter({ hasText: 'QM-TRY-OVA-HON' });
   await expect(row).toContainText('OB-700003');
   await expect(row).toContainText('the same GTIN');
-  await row.getByRole('button', { name: 'Join', exact: true }).click();
-  await expect(page.getByRole('button', { name: 'Joined 1' })).toBeVisible();
-  await page.getByRole('button', { name: /^In doubt \d+$/ }).click();
-  const left = page.getByText(/^\d+ doubts? left$/);
+  await row.getByRole('button', { name: 'Match', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Matched 1' })).toBeVisible();
+  await page.getByRole('button', { name: /^Uncertain \d+$/ }).click();
+  const left = page.getByText(/^\d+ match(es)? to decide$/);
   const before = Number.parseInt((await left.textContent()) ?? '', 10);
   await page.locator('main').click({ position: { x: 600, y: 8 } });
   const item = page.getByRole('region', { name: 'Your item' });
   const doubted = (await item.locator('.mono').textContent()) ?? '';
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('button', { name: 'Joined 2' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Matched 2' })).toBeVisible();
   await page.keyboard.press('u');
-  await expect(page.getByRole('button', { name: 'Joined 1' })).toBeVisible();
-  await expect(left).toHaveText(new RegExp(`^${before} doubts? left$`));
+  await expect(page.getByRole('button', { name: 'Matched 1' })).toBeVisible();
+  await expect(left).toHaveText(new RegExp(`^${before} match(es)? to decide$`));
   await page.goto(`${orrin}/listings?item=QM-TRY-OVA-HON`);
   await expect(page.getByText('Joins OB-700003')).toBeVisible();
   await page.goto(`${orrin}/matching?show=joined`);
   await expect(row).toBeVisible();
   await expect(page.getByRole('row').filter({ hasText: doubted })).toHaveCount(0);
-  await row.getByRole('button', { name: 'Part' }).click();
-  await expect(page.getByRole('button', { name: 'Joined 0' })).toBeVisible();
+  await row.getByRole('button', { name: 'Unmatch' }).click();
+  await expect(page.getByRole('button', { name: 'Matched 0' })).toBeVisible();
 });
 
 test('the shop’s own pages are visited when asked to, and an item has what its page said', async ({

@@ -54,7 +54,7 @@ export function MatchingStagePage({ stage }: { stage: MatchingStage }) {
   const names: Record<Show, string> = {
     doubts: `Uncertain ${formatNumber(stage.doubts.length)}`,
     sure: `Certain ${formatNumber(stage.sure.length)}`,
-    joined: `Joined ${formatNumber(stage.joined.length)}`,
+    joined: `Matched ${formatNumber(stage.joined.length)}`,
     none: `No match ${formatNumber(stage.noneCount)}`,
   };
   const wanted = shows.find((one) => one === query.get('show'));
@@ -71,7 +71,7 @@ export function MatchingStagePage({ stage }: { stage: MatchingStage }) {
         <span className="small muted" role="status" style={{ marginLeft: 'auto' }}>
           {waiting
             ? `${counted(stage.waiting, 'item')} still to look up${stage.trouble ? `; ${stage.trouble}` : ' …'}`
-            : (stage.trouble ?? (stage.asked > 0 && `asked for ${counted(stage.asked, 'item')}`))}
+            : (stage.trouble ?? (stage.asked > 0 && `searched for ${counted(stage.asked, 'item')}`))}
         </span>
         {stage.unasked > 0 && !waiting && (
           <Button
@@ -79,7 +79,7 @@ export function MatchingStagePage({ stage }: { stage: MatchingStage }) {
             disabled={doing.busy}
             onClick={() => doing.run(searchEntries(draft.feed))}
           >
-            Look for {counted(stage.unasked, 'item')} there
+            Search for {counted(stage.unasked, 'item')}
           </Button>
         )}
         {show === 'sure' && stage.sure.length > 0 && (
