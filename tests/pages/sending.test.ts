@@ -281,7 +281,7 @@ test('a document frees a restricted branch until the day it holds no more', asyn
   await page.goto(settings);
   const wanted = page.getByRole('region', { name: 'Prerequisites of the channel' });
   const box = wanted.getByLabel(/^Safety data sheet/i);
-  await expect(wanted.getByText(/listings? waits? for it/)).toBeVisible();
+  await expect(wanted.getByText(/listings? needs? it/)).toBeVisible();
   const checks = '/feeds/orrin-bazaar-de/checks';
   await page.goto(checks);
   await expect(page.getByText(/requires a document/).first()).toBeVisible();

@@ -5,6 +5,7 @@ import { readRetention } from '@/server/schedules/retention';
 import { readVisits, visitsView } from '@/server/shop/visits';
 import { Dictionaries } from '@/ui/workspace/Dictionaries';
 import { RetentionForm } from '@/ui/workspace/Retention';
+import { SettingsFrame } from '@/ui/workspace/SettingsFrame';
 import { ShopVisitsForm } from '@/ui/workspace/ShopVisits';
 import { WorkspaceForm } from '@/ui/workspace/WorkspaceForm';
 
@@ -22,17 +23,43 @@ export default page(async () => {
         <h1>Settings</h1>
         <span className="sub">for the whole shop</span>
       </header>
-      <WorkspaceForm
-        name={name}
-        currency={currency ?? ''}
-        zone={zone}
-        language={language}
-        locale={locale}
-        zones={['UTC', ...Intl.supportedValuesOf('timeZone')]}
+      <SettingsFrame
+        sections={[
+          {
+            key: 'shop',
+            title: 'Shop',
+            words: 'name currency time zone language region numbers dates locale',
+            content: (
+              <WorkspaceForm
+                name={name}
+                currency={currency ?? ''}
+                zone={zone}
+                language={language}
+                locale={locale}
+                zones={['UTC', ...Intl.supportedValuesOf('timeZone')]}
+              />
+            ),
+          },
+          {
+            key: 'pages',
+            title: 'Pages of the shop',
+            words: 'visit price stock condition robots.txt addresses',
+            content: <ShopVisitsForm visits={visits} view={visited} />,
+          },
+          {
+            key: 'retention',
+            title: 'Retention',
+            words: 'days sent files listings imported webhook calls delete',
+            content: <RetentionForm retention={retention} />,
+          },
+          {
+            key: 'dictionaries',
+            title: 'Dictionaries',
+            words: 'languages category suggestions download',
+            content: <Dictionaries {...words} />,
+          },
+        ]}
       />
-      <ShopVisitsForm visits={visits} view={visited} />
-      <RetentionForm retention={retention} />
-      <Dictionaries {...words} />
     </div>
   );
 });

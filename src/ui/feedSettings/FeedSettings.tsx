@@ -118,7 +118,7 @@ function Waiting({ stage, feed }: { stage: SettingsStage; feed: string }) {
   const total = stage.waiting.reduce((sum, { count }) => sum + count, 0);
   return (
     <section aria-label="New items waiting" aria-busy={catalog.busy}>
-      <h2 className="tone-risk">{counted(total, 'new item waits', 'new items wait')} to join</h2>
+      <h2 className="tone-risk">{counted(total, 'new item')} held for this feed</h2>
       <p className="muted">
         Their source does not add new items to this feed by itself. Add them to check and send them.
       </p>
@@ -165,7 +165,7 @@ function Conditions({ stage }: { stage: SettingsStage }) {
             {listings !== undefined && (
               <span className={met ? 'muted' : 'tone-blocker'}>
                 {' '}
-                ({counted(listings, 'listing waits', 'listings wait')} for it)
+                ({counted(listings, 'listing needs', 'listings need')} it)
               </span>
             )}
           </Prerequisite>

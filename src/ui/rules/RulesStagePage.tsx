@@ -32,6 +32,9 @@ const filters: readonly (readonly [FilterKey, string, (rule: Rule, stage: RulesS
   ],
 ];
 
+/** With fewer rules than this the page offers ready-made ones below them. */
+const FEW_RULES = 4;
+
 /** The Rules stage: rules in order, each with what it does to the catalog, edited in place. */
 export function RulesStagePage({ stage }: { stage: RulesStage }) {
   const { open, setOpen, toggle } = useOpen('rule', true);
@@ -121,7 +124,8 @@ export function RulesStagePage({ stage }: { stage: RulesStage }) {
         {rules.length === 0 && (
           <Empty title="No rules yet.">
             <span className="muted">
-              A rule changes a field or excludes an item under a condition. Most feeds need only a few.
+              A rule changes a field or excludes an item under a condition. For example: when Stock is 0,
+              exclude the item.
             </span>
             <Button onClick={() => void add()}>Add rule</Button>
           </Empty>
@@ -239,6 +243,25 @@ export function RulesStagePage({ stage }: { stage: RulesStage }) {
             );
           }}
         </OrderedList>
+        {rules.length < FEW_RULES && stage.shelf.length > 0 && (
+          <section className="ready-made" aria-label="Ready-made rules">
+            <h3>Ready-made rules</h3>
+            <p className="small muted">Each is added to the draft, where you can change it.</p>
+            {stage.shelf.map((rule) => (
+              <div key={rule.id} className="row">
+                <span className="grow">
+                  <b>{rule.name}</b>
+                  <span className="small muted" style={{ display: 'block' }}>
+                    {sentenceOf(rule)}
+                  </span>
+                </span>
+                <Button variant="default" aria-label={`Add ${rule.name}`} onClick={() => void add(rule)}>
+                  Add
+                </Button>
+              </div>
+            ))}
+          </section>
+        )}
       </div>
     </>
   );

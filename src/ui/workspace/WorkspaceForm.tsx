@@ -49,6 +49,7 @@ export function WorkspaceForm({ zones, ...given }: SetupFormProps) {
     });
   return (
     <form className="panel setup-form" aria-label="Settings" onSubmit={form.onSubmit(save)}>
+      <h2>Shop</h2>
       <TextInput
         label="Name of the shop"
         description="Named as the author of sent files."
