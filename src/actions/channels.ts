@@ -1,7 +1,9 @@
 'use server';
 import { z } from 'zod';
+import { kindLabels } from '@/core/catalog/attributeKinds';
 import { readJson } from '@/core/channels/bundle';
 import { sheetFromHeadings, sheetFromJsonSchema } from '@/core/channels/drafting';
+import { type Need, sheetSchema } from '@/core/channels/sheet';
 import { readPastedRows } from '@/core/formats/pastedRows';
 import {
   channelOf,
@@ -38,6 +40,42 @@ const anyHead = z.strictObject({
   country: z.string(),
   language: z.string(),
   currency: z.string(),
+});
+
+/** A field as a preview shows it. */
+export interface PreviewedField {
+  readonly label: string;
+  readonly kind: string;
+  readonly need: Need;
+  /** Values it allows, where the sheet names them. */
+  readonly choices: number;
+}
+
+const nameless = { code: 'preview', name: 'Preview', country: 'DE', language: 'en', currency: 'EUR' };
+
+/** The fields that a channel would have; nothing is created. */
+export const previewChannel = action('look', 'previewed a channel', z.tuple([beginning]), async (given) => {
+  const head = { ...nameless, effective: today() };
+  const [headings = [], ...rows] = given.from === 'headings' ? readPastedRows(given.text) : [];
+  const sheet =
+    given.from === 'copy'
+      ? (await channelOf(given.of)).sheet
+      : given.from === 'file'
+        ? sheetSchema.parse(readJson(given.text))
+        : given.from === 'schema'
+          ? sheetFromJsonSchema(head, given.text)
+          : sheetFromHeadings(head, headings, rows);
+  return {
+    ok: true as const,
+    fields: sheet.fields.map(
+      ({ label, kind, need, choices }): PreviewedField => ({
+        label,
+        kind: kindLabels[kind] ?? kind,
+        need,
+        choices: choices?.length ?? 0,
+      }),
+    ),
+  };
 });
 
 /** Makes a channel of the merchant's own. @returns its code */

@@ -108,6 +108,7 @@ const actions = {
   },
   channels: {
     change: 'makeOwnChannel openVersionOf saveSheet saveSheetText acceptVersion dropVersionOf deleteChannel',
+    look: 'previewChannel',
   },
   feeds: {
     change:

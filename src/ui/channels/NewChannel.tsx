@@ -1,8 +1,11 @@
 'use client';
 import { Button, FileButton } from '@mantine/core';
+import { useDebouncedValue } from '@mantine/hooks';
 import { useRouter } from 'next/navigation';
-import { useState, useTransition } from 'react';
-import { type Beginning, makeOwnChannel } from '@/actions/channels';
+import { useEffect, useState, useTransition } from 'react';
+import { type Beginning, makeOwnChannel, type PreviewedField, previewChannel } from '@/actions/channels';
+import { counted } from '@/core/formatting/formatting';
+import { NeedMark } from '../fields/NeedMark';
 import { FilterChips } from '../kit/display/FilterChips';
 import { textOfFile } from '../kit/inputs/textOfFile';
 import { Link } from '../kit/Link';
@@ -32,7 +35,59 @@ const ways: Readonly<Record<From, { label: string; words: string; place?: string
   },
 };
 
-/** Makes a channel of the merchant's own, from what they have of it. */
+/** The fields that are recognised so far, while the text is typed. */
+function Recognised({
+  from,
+  text,
+  taxonomy,
+  of,
+}: {
+  from: From;
+  text: string;
+  taxonomy: string;
+  of: string;
+}) {
+  const [typed] = useDebouncedValue(text, 400);
+  const [found, setFound] = useState<{ fields: readonly PreviewedField[]; error: string }>();
+  useEffect(() => {
+    let current = true;
+    if (from !== 'copy' && typed.trim() === '') {
+      setFound(undefined);
+      return;
+    }
+    const beginning: Beginning =
+      from === 'copy'
+        ? { from, of }
+        : from === 'file'
+          ? { from, text: typed, taxonomy }
+          : { from, text: typed };
+    void previewChannel(beginning).then((answer) => {
+      if (current)
+        setFound(answer.ok ? { fields: answer.fields, error: '' } : { fields: [], error: answer.words });
+    });
+    return () => {
+      current = false;
+    };
+  }, [from, typed, taxonomy, of]);
+  return (
+    <section className="recognised" aria-label="Recognised fields" aria-live="polite">
+      <h2>
+        {found && found.fields.length > 0 ? counted(found.fields.length, 'field') : 'Recognised fields'}
+      </h2>
+      {!found && <p className="small muted">The fields appear here as you paste or type.</p>}
+      {found?.error && <p className="small tone-risk">{found.error}</p>}
+      {found?.fields.map(({ label, kind, need, choices }) => (
+        <div key={label} className="row">
+          <b className="grow cut">{label}</b>
+          <span className="small muted">{choices > 0 ? counted(choices, 'choice') : kind}</span>
+          <NeedMark need={need} here={false} />
+        </div>
+      ))}
+    </section>
+  );
+}
+
+/** Creates a channel of the merchant's own, from what they have of it. */
 export function NewChannel({ channels }: { channels: readonly { code: string; name: string }[] }) {
   const router = useRouter();
   const [busy, startBusy] = useTransition();
@@ -87,7 +142,7 @@ export function NewChannel({ channels }: { channels: readonly { code: string; na
           }}
         />
         {from !== 'file' && (
-          <div className="attribute-form plain-form">
+          <div className="channel-head">
             {input('name', 'Name', 240)}
             {input('country', 'Country', 60)}
             {input('language', 'Language', 60)}
@@ -95,35 +150,40 @@ export function NewChannel({ channels }: { channels: readonly { code: string; na
           </div>
         )}
         <p className="muted">{route.words}</p>
-        {from === 'copy' ? (
-          <SelectField
-            name="Channel to copy"
-            value={of}
-            options={channels.map(({ code, name }) => [code, name] as const)}
-            onChange={setOf}
-          />
-        ) : (
-          <>
-            <TextField
-              name={route.label}
-              value={text}
-              onChange={setText}
-              mono
-              rows={12}
-              placeholder={route.place}
-            />
-            {from === 'file' && (
-              <TextField
-                name="Category tree"
-                value={taxonomy}
-                onChange={setTaxonomy}
-                mono
-                rows={5}
-                placeholder={'code,parent,name_en,synonyms\npots,,Pots,planter'}
+        <div className="channel-columns">
+          <div className="channel-source">
+            {from === 'copy' ? (
+              <SelectField
+                name="Channel to copy"
+                value={of}
+                options={channels.map(({ code, name }) => [code, name] as const)}
+                onChange={setOf}
               />
+            ) : (
+              <>
+                <TextField
+                  name={route.label}
+                  value={text}
+                  onChange={setText}
+                  mono
+                  rows={12}
+                  placeholder={route.place}
+                />
+                {from === 'file' && (
+                  <TextField
+                    name="Category tree"
+                    value={taxonomy}
+                    onChange={setTaxonomy}
+                    mono
+                    rows={5}
+                    placeholder={'code,parent,name_en,synonyms\npots,,Pots,planter'}
+                  />
+                )}
+              </>
             )}
-          </>
-        )}
+          </div>
+          <Recognised from={from} text={text} taxonomy={taxonomy} of={of} />
+        </div>
         {error !== '' && (
           <p className="tone-blocker" role="alert">
             {error}

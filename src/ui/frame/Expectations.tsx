@@ -74,6 +74,7 @@ function Sentences({ feed, present }: { feed: string; present: PresentFigures })
           onChange={setLeast}
           min={0}
           allowDecimal={false}
+          hideControls
           w={90}
           required
         />

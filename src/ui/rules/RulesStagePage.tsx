@@ -99,7 +99,7 @@ export function RulesStagePage({ stage }: { stage: RulesStage }) {
           onPick={setFilter}
         />
         <SearchField name="Find a rule" start="" onFind={setFind} width={140} />
-        {stage.shelf.length > 0 && (
+        {stage.shelf.length > 0 && rules.length >= FEW_RULES && (
           <Menu position="bottom-end" width={330}>
             <Menu.Target>
               <Button variant="default">Start from a ready-made rule</Button>

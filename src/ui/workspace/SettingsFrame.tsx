@@ -30,6 +30,8 @@ export function SettingsFrame({ sections }: { sections: readonly SettingsSection
           aria-label="Find a setting"
           placeholder="Find a setting"
           leftSection={<IconSearch size={14} />}
+          leftSectionWidth={28}
+          styles={{ input: { paddingInlineStart: 28 } }}
           value={query}
           onChange={(event) => setQuery(event.currentTarget.value)}
         />
