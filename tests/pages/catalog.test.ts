@@ -101,7 +101,7 @@ test('a family made from axes: 4 × 3 × 2', async ({ page }) => {
   await axis('color', 'Colour', ['fern', 'oat', 'ink', 'plum']);
   await axis('size', 'Size', ['S', 'M', 'L']);
   await axis('gender', 'Gender', ['women', 'men']);
-  await expect(maker.getByRole('status')).toContainText('24 combinations: 0 are there');
+  await expect(maker.getByRole('status')).toContainText('24 combinations: 0 exist');
   await expect(maker.getByRole('row', { name: /HAT-SUN-FERN-S-WOMEN/ })).toBeVisible();
   await maker.getByRole('button', { name: 'Make 24 variants' }).click();
   await expect(page.getByRole('heading', { name: /^24 items/ })).toBeVisible();
@@ -191,7 +191,7 @@ test('pictures are put in order by keyboard, and the first is the main one', asy
   await pictures.getByLabel('Alternative text of picture 2').press('Enter');
   await expect(pictures.getByRole('img', { name: 'A moss green pot on white' })).toBeVisible();
   await page.keyboard.press('Control+z');
-  await expect(page.getByText(/^Undone: put the pictures/)).toBeVisible();
+  await expect(page.getByText(/^Undone: reordered the pictures/)).toBeVisible();
   await expect(first).toContainText('border 100 % white');
 });
 

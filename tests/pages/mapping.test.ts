@@ -45,7 +45,7 @@ test('a field is mapped through the inline editor by keyboard alone', async ({ p
   };
   await page.getByLabel('Find a field').focus();
   await page.keyboard.type('dias_envio');
-  await tabTo(/^Días de envío, should$/);
+  await tabTo(/^Días de envío, recommended$/);
   await key('Enter');
   await expect(page.getByRole('heading', { name: /has the source/ })).toBeVisible();
   await tabTo(/^Add a source: an attribute or fixed text$/);
@@ -143,7 +143,7 @@ test('a category is placed, with what the place newly asks for and how many item
   await page.getByRole('button', { name: /^Review \d+ suggestions$/ }).click();
   await page.getByLabel('preselected from confidence').selectOption('30');
   await page.getByRole('button', { name: /^Map \d+ categories$/ }).click();
-  await expect(page.getByRole('button', { name: /^To place \d$/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^To map \d$/ })).toBeVisible();
 });
 
 test('a feed says what the channel wants of the merchant, takes a scope, and goes to another channel', async ({
@@ -224,8 +224,8 @@ test('an own channel is made from a heading row, changed, accepted, and fed', as
 test('a version of a sheet shows what it changes and breaks before it is taken on', async ({ page }) => {
   await page.goto('/channels');
   await page.getByRole('link', { name: /^Version \d+ takes effect on 2027-02-01: review it$/ }).click();
-  await expect(page.getByText('Headline takes 5 to 70 characters (was 5 to 150 characters)')).toBeVisible();
-  await expect(page.getByText('Material goes from should to must')).toBeVisible();
+  await expect(page.getByText('Headline allows 5 to 70 characters (was 5 to 150 characters)')).toBeVisible();
+  await expect(page.getByText('Material changes from recommended to required')).toBeVisible();
   await expect(page.getByText(/Work gloves moves to Garden/)).toBeVisible();
   const effect = page.getByRole('region', { name: 'Effect on listings' });
   await expect(effect.getByRole('heading')).toContainText(/^\d+ listings break$/);

@@ -95,7 +95,7 @@ test('place the new category, seeing what the place asks for', async ({ page }) 
   const option = page.locator('.place-option', { hasText: 'Töpfe und Übertöpfe' });
   await expect(option).toBeVisible();
   await option.getByRole('button', { name: 'Map' }).click();
-  await expect(page.getByText('placed', { exact: true }).first()).toBeVisible();
+  await expect(page.getByText('mapped', { exact: true }).first()).toBeVisible();
   await page.goto(`${feed}/categories?category=Seed+kits`);
   await expect(page.locator('.place-needs')).toContainText('Safety note');
   await expect(page.locator('.place-needs')).toContainText('3 of 6 lack it');

@@ -21,7 +21,7 @@ test('Orrin Bazaar: doubtful prices held and released with a reason, the rest se
   await page.goto('/feeds/orrin-bazaar-de/send');
   await expect(status(page, /3 listings held for review/)).toBeVisible();
   await page.getByRole('button', { name: 'Send 3 listings as shown' }).click();
-  const reason = page.getByRole('textbox', { name: /Your reason is kept/ });
+  const reason = page.getByRole('textbox', { name: /^Reason/ });
   await reason.fill('the lights were far too dear');
   await reason.press('Enter');
   await expect(status(page, /held for review/)).toHaveCount(0);

@@ -290,7 +290,7 @@ test('a check is taken lighter on one feed, and waived for its listings until a 
   const impact = page.getByRole('region', { name: 'Impact of the draft' });
   await expect(impact).toContainText(/[1-9]\d* blockers clear/);
   const said = page.locator('.said');
-  await expect(said).toContainText('Product number is missing: a tip');
+  await expect(said).toContainText('Product number is missing: tip');
   await said.getByRole('button', { name: 'Undo' }).click();
   await expect(said).toHaveCount(0);
   await expect(impact).toHaveCount(0);
@@ -563,9 +563,9 @@ test('rules are gathered in groups, switched and folded together; a rule may ask
   await all.press('Space');
   await expect(page.getByRole('switch', { name: 'No price talk in headlines is on' })).not.toBeChecked();
   await rule.click();
-  await page.getByRole('button', { name: 'Fold the group Wording' }).click();
+  await page.getByRole('button', { name: 'Collapse the group Wording' }).click();
   await expect(rule).toHaveCount(0);
-  await page.getByRole('button', { name: 'Unfold the group Wording' }).click();
+  await page.getByRole('button', { name: 'Expand the group Wording' }).click();
   await expect(rule).toBeVisible();
   const name = page.getByLabel('Name of the group Wording');
   await name.fill('');
@@ -603,7 +603,7 @@ test('what a channel has is looked for; one surely the same is joined, a doubt i
   await expect(page.getByRole('button', { name: 'Matched 1' })).toBeVisible();
   await expect(left).toHaveText(new RegExp(`^${before} match(es)? to decide$`));
   await page.goto(`${orrin}/listings?item=QM-TRY-OVA-HON`);
-  await expect(page.getByText('Joins OB-700003')).toBeVisible();
+  await expect(page.getByText('Matched to OB-700003')).toBeVisible();
   await page.goto(`${orrin}/matching?show=joined`);
   await expect(row).toBeVisible();
   await expect(page.getByRole('row').filter({ hasText: doubted })).toHaveCount(0);

@@ -331,7 +331,12 @@ export async function listingPage(work: FeedContext, query: ListingQuery): Promi
       },
       ...(!joins
         ? []
-        : [{ words: `Joins ${joins}`, small: ownEntry(plans.draft.joined ?? {}, listing.sku)?.name ?? '' }]),
+        : [
+            {
+              words: `Matched to ${joins}`,
+              small: ownEntry(plans.draft.joined ?? {}, listing.sku)?.name ?? '',
+            },
+          ]),
       {
         words: 'In the catalog',
         small: origin ? `${origin.file}, row ${origin.row}` : 'entered by hand',
