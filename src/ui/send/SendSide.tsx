@@ -43,7 +43,7 @@ export function SendSide({ stage, doing }: { stage: SendStage; doing: Action }) 
   );
 }
 
-const steps = ['prepared', 'checked', 'sent', 'answered'] as const;
+const steps = ['made', 'checked', 'sent', 'answered'] as const;
 
 interface CardProps {
   one: SubmissionCard;
