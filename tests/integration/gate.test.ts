@@ -51,6 +51,7 @@ const pages = [
   'channels/page.tsx',
   'families/[code]/page.tsx',
   'families/page.tsx',
+  'feeds/[feed]/[...unknown]/page.tsx',
   'feeds/[feed]/drilldown/page.tsx',
   'feeds/[feed]/categories/page.tsx',
   'feeds/[feed]/checks/page.tsx',

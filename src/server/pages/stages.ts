@@ -28,6 +28,7 @@ import { createTempDownload } from '../storage/files';
 import { wholeFile } from '../submissions/feedFile';
 import { destinationView } from '../transports/destinations';
 import { listingPage } from './listing';
+import { listingLines } from './listingList';
 import {
   firstItemOf,
   pinnedSkus,
@@ -98,7 +99,13 @@ const makers = {
     tray: none,
   }),
   joining: maker({ body: matchingStage, tray: none }),
-  listings: maker({ body: async (work, query) => ({ listing: await listingPage(work, query) }), tray: none }),
+  listings: maker({
+    body: async (work, query) => {
+      const listing = await listingPage(work, query);
+      return listing ? { listing } : { list: listingLines(work, { find: query.find }), unknown: query.item };
+    },
+    tray: none,
+  }),
   rules: maker({ body: (work, query) => rulesStage(work, query.rule) }),
   send: maker({
     body: (work, { submission, show, find }) =>
@@ -114,6 +121,7 @@ const makers = {
     }),
     tray: none,
   }),
+  unknown: maker({ body: () => ({}), tray: none }),
   titles: maker({
     body: async (work, query) => titlesStage(work, await firstSample(query), query.find ?? '', query.branch),
   }),

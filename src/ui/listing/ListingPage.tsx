@@ -31,15 +31,8 @@ const tests: Readonly<Record<Shown, (row: ListingRow) => boolean>> = {
   all: () => true,
 };
 
-/** A listing whole: each field with what is asked and what is wrong, mended where it stands, and the next with one key. */
-export function ListingEditor({ listing }: { listing: ListingPage | undefined }) {
-  const { feed } = useDraft();
-  if (!listing)
-    return (
-      <Empty title="This feed has no such item.">
-        <LinkButton href={`/feeds/${feed}/checks`}>Go to Checks</LinkButton>
-      </Empty>
-    );
+/** A complete listing: each field with its need and issues, corrected in place, and the next with one key. */
+export function ListingEditor({ listing }: { listing: ListingPage }) {
   return <ListingBody key={listing.sku} listing={listing} />;
 }
 
