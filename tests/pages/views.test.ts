@@ -273,7 +273,7 @@ test('a stray quotation mark: the impact bar and the differences show it, an exp
   await expect(page.getByText(/saucers are for indoors \(\d+ changes, \d+ listings\)/)).toBeVisible();
   await page.getByRole('link', { name: 'Changes' }).click();
   await expect(page.getByRole('heading', { name: 'From version 1 to version 2' })).toBeVisible();
-  await page.locator('a.mono').first().click();
+  await page.locator('.bench table.plain td a').first().click();
   const thread = page.locator('.thread');
   await expect(thread).toContainText('row');
   await expect(thread).toContainText('rule “Inches”');

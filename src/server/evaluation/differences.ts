@@ -2,12 +2,15 @@ import { asText } from '../../core/catalog/value';
 import { InputError } from '../../core/errors/inputError';
 import type { ListingState } from '../../core/listing/evaluate';
 import { type Piece, wordDifference } from '../../core/text/difference';
+import { itemNameIn } from '../catalog/snapshot';
 import { planOfVersion } from '../plans/drafts';
 import { type Evaluation, evaluationOf } from './evaluation';
 import { differencesBetween, type FeedContext } from './feedContext';
 
 export interface DifferenceLine {
   readonly sku: string;
+  /** With what tells it from its siblings. */
+  readonly name: string;
   readonly before: ListingState;
   readonly after: ListingState;
   readonly fields: readonly { label: string; pieces: readonly Piece[] }[];
@@ -63,7 +66,8 @@ async function betweenVersions(work: FeedContext, query: DifferencesQuery) {
 
 /** Every value that the draft, or a version, changes against another, before and after, some at a time. */
 export async function differencesPage(work: FeedContext, query: DifferencesQuery): Promise<DifferencesPage> {
-  const { sheet, wordsOf } = work;
+  const { sheet, wordsOf, snapshot } = work;
+  const nameOf = itemNameIn(snapshot);
   const compared = query.old || query.new;
   const found = compared ? await betweenVersions(work, query) : work.found();
   const counts = new Map<number, number>();
@@ -86,6 +90,7 @@ export async function differencesPage(work: FeedContext, query: DifferencesQuery
     }),
     lines: shown.slice(from, last).map(({ sku, before, after, fields, cleared, appeared, entry }) => ({
       sku,
+      name: nameOf(snapshot.positionOf(sku) ?? -1),
       before: before.state,
       after: after.state,
       fields: fields

@@ -1,7 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { severityWords } from '@/core/checks/severity';
 import { formatNumber, plural } from '@/core/formatting/formatting';
 import type { CheckGroup } from '@/server/fixes/checkGroups';
@@ -36,6 +36,8 @@ const states = [
 export function ChecksStagePage({ stage }: { stage: ChecksStage }) {
   const { query, go, withChange } = useAddress();
   const { feed } = useDraft();
+  /** What the last fix did; the list goes on to the next one. */
+  const [done, setDone] = useState('');
   const failed = useCalculated(feed, stage, query.get('fix'));
   const [report, setReport] = useState<WorkbookReport>();
   const search = useDebouncedCallback((find: string) => go({ find: find || undefined }), 200);
@@ -43,6 +45,11 @@ export function ChecksStagePage({ stage }: { stage: ChecksStage }) {
   const sample = query.get('sample');
   const blockers = stage.groups.filter(({ severity }) => severity === 'blocker');
   const others = stage.groups.filter(({ severity }) => severity !== 'blocker');
+  const [next] = blockers;
+  const cleared = done !== '' && query.get('fix') !== null && fix === undefined;
+  useEffect(() => {
+    if (cleared) go({ fix: next?.key, field: next?.field });
+  }, [cleared, next?.key, next?.field, go]);
   const line = (group: CheckGroup) => (
     <Group
       key={group.key}
@@ -125,7 +132,13 @@ export function ChecksStagePage({ stage }: { stage: ChecksStage }) {
         <div className="bench-body">
           {stage.complete && <Completeness view={stage.complete} />}
           {report && <ImportedWorkbook report={report} onClose={() => setReport(undefined)} />}
-          {fix && <Fix fix={fix} stage={stage} failed={failed} />}
+          {done && (
+            <p className="common-issue" role="status">
+              <b className="tone-ready">{done}</b>{' '}
+              {fix ? `Next: ${fix.title}.` : blockers.length === 0 ? 'Nothing is blocked any longer.' : ''}
+            </p>
+          )}
+          {fix && <Fix fix={fix} stage={stage} failed={failed} onDone={setDone} />}
           {stage.ownOpen && <OwnCheckForm key={stage.ownOpen.id} open={stage.ownOpen} />}
           {stage.open && !stage.open.fixed && <SeverityOverrides key={stage.open.key} open={stage.open} />}
           {stage.listings.length === 0 && (
@@ -220,14 +233,30 @@ function Group({ group, here, href }: { group: CheckGroup; here: boolean; href: 
 }
 
 /** How the fix at hand is carried out: in place where that is possible, else a way to the place. */
-function Fix({ fix, stage, failed }: { fix: CheckGroup; stage: ChecksStage; failed: boolean }) {
+function Fix({
+  fix,
+  stage,
+  failed,
+  onDone,
+}: {
+  fix: CheckGroup;
+  stage: ChecksStage;
+  failed: boolean;
+  onDone(words: string): void;
+}) {
   const { path } = useAddress();
   const base = path.replace(/\/checks$/, '');
   const coming = stage.later && !failed;
   const view = useKeepPrevious(fix.key, stage.proposed, coming);
   if (view)
     return (
-      <SuggestedFix key={fix.key} view={view} title={fix.title} outdated={stage.proposed === undefined} />
+      <SuggestedFix
+        key={fix.key}
+        view={view}
+        title={fix.title}
+        outdated={stage.proposed === undefined}
+        onDone={onDone}
+      />
     );
   if (coming)
     return (

@@ -51,9 +51,12 @@ export function SuggestedFix({
   view,
   title,
   outdated,
+  onDone,
 }: {
   view: SuggestedFixView;
   title: string;
+  /** Told what was applied, in words. */
+  onDone(words: string): void;
   /** Whether it is being worked out anew: until then nothing is taken. */
   outdated: boolean;
 }) {
@@ -129,7 +132,11 @@ export function SuggestedFix({
         void take(
           [{ cause: proposal.cause, picks: { ...Object.fromEntries(values), ...picks } }],
           share,
-        ).then((done) => done && setPicks({}));
+        ).then((done) => {
+          if (!done) return;
+          setPicks({});
+          onDone(`${title}: ${label.replace(/^(?:Apply|Add) /, '')} applied.`);
+        });
       }}
     >
       <div className="row">

@@ -54,11 +54,10 @@ export function Differences({
         )}
         <table className="plain">
           <tbody>
-            {lines.map(({ sku, before, after, fields, cleared, appeared, entry }) => (
+            {lines.map(({ sku, name, before, after, fields, cleared, appeared, entry }) => (
               <tr key={sku}>
-                <td style={{ width: 170 }}>
+                <td style={{ width: 230 }}>
                   <Link
-                    className="mono"
                     href={address({
                       sample: sku,
                       only,
@@ -66,7 +65,10 @@ export function Differences({
                       from: from > 0 ? String(from) : undefined,
                     })}
                   >
-                    {sku}
+                    <b>{name || sku}</b>
+                    <span className="mono muted small" style={{ display: 'block' }}>
+                      {sku}
+                    </span>
                   </Link>
                   {before !== after && (
                     <div className="small">

@@ -17,7 +17,17 @@ const Chart = dynamic(() => import('react-apexcharts'), {
 });
 
 /** Shades for lines that stand beside each other; what a line is, its name beside it says as well. */
-const shades = ['--primary', '--accent', '--ready', '--tip', '--blocker', '--risk', '--muted'] as const;
+/** Feeds have colours of their own, apart from those of states. */
+const shades = [
+  '--feed-1',
+  '--feed-2',
+  '--feed-3',
+  '--feed-4',
+  '--feed-5',
+  '--feed-6',
+  '--feed-7',
+  '--feed-8',
+] as const;
 
 const spans = ['7', '30', '90', '365'] as const;
 const spanWords: Record<(typeof spans)[number], string> = {
@@ -75,7 +85,7 @@ export function InsightsPage({ insights }: { insights: Insights }) {
                   zoom: { enabled: false },
                   fontFamily: 'inherit',
                 },
-                colors: feeds.map((_, at) => ink(shades[at % shades.length] ?? '--primary')),
+                colors: feeds.map((_, at) => ink(shades[at % shades.length] ?? '--feed-1')),
                 stroke: { width: 2 },
                 markers: { size: 4, strokeWidth: 0 },
                 grid: { borderColor: ink('--line') },
