@@ -149,10 +149,10 @@ test('publish, send, and read the channel’s answer at the field it concerns', 
   await page.getByRole('button', { name: /^Publish version/ }).click();
   await expect(page.getByText('version 2, published')).toBeVisible();
   // What will leave can be looked at before.
-  await page.getByRole('button', { name: 'The file', exact: true }).click();
-  const file = page.getByRole('region', { name: 'The file', exact: true });
+  await page.getByRole('button', { name: 'File', exact: true }).click();
+  const file = page.getByRole('region', { name: 'File', exact: true });
   await expect(file.getByRole('columnheader', { name: 'headline' })).toBeVisible();
-  await file.getByRole('button', { name: 'As it is' }).click();
+  await file.getByRole('button', { name: 'Raw' }).click();
   await expect(file).toContainText('<c:headline>');
   const [saving] = await Promise.all([
     page.waitForEvent('download'),

@@ -10,9 +10,7 @@ import type { ChecksStage } from '@/server/stages/checks';
 import { useDraft } from '../draft/useDraft';
 import { FilterChips } from '../kit/display/FilterChips';
 import { useAddress } from '../kit/hooks/useAddress';
-import { useKeepPrevious } from '../kit/hooks/useKeepPrevious';
 import { Link } from '../kit/Link';
-import { LinkButton } from '../kit/LinkButton';
 import { Ahead } from './FixPlan';
 import { useCalculated } from './useCalculated';
 import './checks.css';
@@ -20,10 +18,10 @@ import { Empty } from '../kit/Empty';
 import { SearchField, SelectField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 import { Completeness } from './Completeness';
+import { OpenFix } from './OpenFix';
 import { OwnCheckForm } from './OwnCheckForm';
 import { OverrideLine, SeverityOverrides } from './SeverityOverrides';
 import { ImportedWorkbook, Spreadsheet } from './Spreadsheet';
-import { SuggestedFix } from './SuggestedFix';
 
 const states = [
   ['', 'All'],
@@ -138,7 +136,7 @@ export function ChecksStagePage({ stage }: { stage: ChecksStage }) {
               {fix ? `Next: ${fix.title}.` : blockers.length === 0 ? 'Nothing is blocked any longer.' : ''}
             </p>
           )}
-          {fix && <Fix fix={fix} stage={stage} failed={failed} onDone={setDone} />}
+          {fix && <OpenFix fix={fix} stage={stage} failed={failed} onDone={setDone} />}
           {stage.ownOpen && <OwnCheckForm key={stage.ownOpen.id} open={stage.ownOpen} />}
           {stage.open && !stage.open.fixed && <SeverityOverrides key={stage.open.key} open={stage.open} />}
           {stage.listings.length === 0 && (
@@ -229,73 +227,5 @@ function Group({ group, here, href }: { group: CheckGroup; here: boolean; href: 
         {plural(group.listings, 'listing')}
       </span>
     </Link>
-  );
-}
-
-/** How the fix at hand is carried out: in place where that is possible, else a way to the place. */
-function Fix({
-  fix,
-  stage,
-  failed,
-  onDone,
-}: {
-  fix: CheckGroup;
-  stage: ChecksStage;
-  failed: boolean;
-  onDone(words: string): void;
-}) {
-  const { path } = useAddress();
-  const base = path.replace(/\/checks$/, '');
-  const coming = stage.later && !failed;
-  const view = useKeepPrevious(fix.key, stage.proposed, coming);
-  if (view)
-    return (
-      <SuggestedFix
-        key={fix.key}
-        view={view}
-        title={fix.title}
-        outdated={stage.proposed === undefined}
-        onDone={onDone}
-      />
-    );
-  if (coming)
-    return (
-      <div className="fix" role="status">
-        <h2>{fix.title}</h2>
-        <p className="small muted">Calculating suggested fixes …</p>
-      </div>
-    );
-  const [href, words] =
-    fix.stage === 'categories'
-      ? [`${base}/categories?show=toPlace`, 'Map the categories']
-      : fix.stage === 'titles'
-        ? [`${base}/titles`, 'Edit the title pattern']
-        : fix.stage === 'rules'
-          ? [`${base}/rules`, 'See the rules']
-          : [
-              `${base}/fields?field=${fix.field}`,
-              fix.stage === 'fields' ? 'Map the field' : 'See the field’s source',
-            ];
-  return (
-    <div className="fix">
-      <div className="row">
-        <h2 className="grow">{fix.title}</h2>
-        <LinkButton href={href}>{words}</LinkButton>
-      </div>
-      {failed && (
-        <span className="small tone-risk" role="alert">
-          No fix could be calculated. Reload the page to try again, or edit the values yourself.
-        </span>
-      )}
-      {fix.stage === 'rules' && (
-        <span className="small muted">
-          A rule asks for a review of these listings. Review them, then waive the issue below for the listings
-          shown. Filter the list to waive it for fewer.
-        </span>
-      )}
-      {fix.stage === 'items' && (
-        <span className="small muted">Click an item, then its name, to edit its value.</span>
-      )}
-    </div>
   );
 }
