@@ -138,7 +138,7 @@ const applications = {
   // These look at the demo with all of its feeds; the others make feeds of their own.
   shown: { demo: 'all', files: ['sending', 'views'], env: { LIVELY_MINUTE: '4' } },
   made: { demo: 'first', files: ['catalog', 'channels', 'access', 'mapping', 'path', 'together'] },
-  large: { demo: 'first', files: ['workload', 'written'] },
+  large: { demo: 'first', files: ['keyboard', 'workload', 'written', 'locales'] },
 };
 
 async function pages(folder, prepared, name) {

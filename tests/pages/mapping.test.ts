@@ -1,3 +1,4 @@
+import { tabTo } from '../support/keyboard';
 import { expect, type Page, test } from '../support/pages';
 
 test.describe.configure({ mode: 'serial' });
@@ -31,24 +32,12 @@ test('a feed begins with what is suggested; the bench shows fifteen fields with 
 test('a field is mapped through the inline editor by keyboard alone', async ({ page }) => {
   await page.goto(`${feed}/fields`);
   const key = (name: string) => page.keyboard.press(name);
-  /** Goes on with Tab until what has the focus is called so. */
-  const tabTo = async (name: RegExp) => {
-    for (let i = 0; i < 120; i++) {
-      const found = await page.evaluate(() => {
-        const at = document.activeElement;
-        return at?.getAttribute('aria-label') ?? at?.textContent ?? '';
-      });
-      if (name.test(found)) return;
-      await key('Tab');
-    }
-    throw new Error(`the keyboard never came to ${name}`);
-  };
   await page.getByLabel('Find a field').focus();
   await page.keyboard.type('dias_envio');
-  await tabTo(/^Días de envío, recommended$/);
+  await tabTo(page, /^Días de envío, recommended$/);
   await key('Enter');
   await expect(page.getByRole('heading', { name: /has the source/ })).toBeVisible();
-  await tabTo(/^Add a source: an attribute or fixed text$/);
+  await tabTo(page, /^Add a source: an attribute or fixed text$/);
   await key('Enter');
   await expect(page.getByRole('menuitem', { name: 'Fixed text' })).toBeVisible();
   for (let i = 0; i < 60; i++) {
@@ -63,7 +52,7 @@ test('a field is mapped through the inline editor by keyboard alone', async ({ p
   await key('Enter');
   await saved(page);
   await expect(fieldRow(page, 'dias_envio')).toContainText('Brand');
-  await tabTo(/^Add step$/);
+  await tabTo(page, /^Add step$/);
   await key('Enter');
   for (let i = 0; i < 60; i++) {
     if (
@@ -76,7 +65,7 @@ test('a field is mapped through the inline editor by keyboard alone', async ({ p
   }
   await key('Enter');
   await saved(page);
-  await tabTo(/^Letter case: to$/);
+  await tabTo(page, /^Letter case: to$/);
   await page.keyboard.type('all');
   await expect(fieldRow(page, 'dias_envio')).toContainText('all capitals');
   // The step shows what it makes of the sample.

@@ -150,7 +150,7 @@ test('publish, send, and read the channel’s answer at the field it concerns', 
   await expect(page.getByText('version 2, published')).toBeVisible();
   // What will leave can be looked at before.
   await page.getByRole('button', { name: 'File', exact: true }).click();
-  const file = page.getByRole('region', { name: 'File', exact: true });
+  const file = page.getByRole('region', { name: 'The file', exact: true });
   await expect(file.getByRole('columnheader', { name: 'headline' })).toBeVisible();
   await file.getByRole('button', { name: 'Raw' }).click();
   await expect(file).toContainText('<c:headline>');

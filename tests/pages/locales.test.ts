@@ -1,0 +1,119 @@
+import { answering, expect, test } from '../support/pages';
+
+/**
+ * The catalog has more than 20,000 items by now, from the tests before. Expected forms are those of Unicode CLDR: of the locale in
+ * Settings, whatever the browser's own locale and zone are.
+ */
+const cases = [
+  {
+    locale: 'de-DE',
+    name: 'German (Germany)',
+    zone: 'Europe/Berlin',
+    thousand: '.',
+    date: /\d\d\.\d\d\.\d{4} \d\d:\d\d$/,
+  },
+  {
+    locale: 'en-US',
+    name: 'English (United States)',
+    zone: 'America/New_York',
+    thousand: ',',
+    date: /\d\d\/\d\d\/\d{4} \d\d:\d\d [AP]M$/,
+  },
+  {
+    locale: 'es-ES',
+    name: 'Spanish (Spain)',
+    zone: 'Europe/Berlin',
+    thousand: '.',
+    date: /\d\d\/\d\d\/\d{4} \d\d:\d\d$/,
+  },
+] as const;
+/** Each browser has a locale and a zone that are not the shop's. */
+const browsers = [
+  { locale: 'en-US', timezoneId: 'America/New_York' },
+  { locale: 'de-DE', timezoneId: 'Asia/Tokyo' },
+  { locale: 'es-ES', timezoneId: 'Europe/Madrid' },
+] as const;
+
+const pages = [
+  '/',
+  '/items',
+  '/sources',
+  '/notifications',
+  '/submissions',
+  '/feeds/lanternry-de/fields',
+  '/feeds/lanternry-de/checks',
+  '/feeds/lanternry-de/history',
+  '/feeds/lanternry-de/send',
+  '/feeds/lanternry-de/settings',
+  '/submissions/insights',
+];
+
+for (const [at, { locale, name, zone, thousand, date }] of cases.entries())
+  test(`numbers and dates in ${locale}, in a browser of another locale and zone`, async ({
+    browser,
+    baseURL,
+  }) => {
+    const context = await browser.newContext({ ...browsers[at], viewport: { width: 1280, height: 800 } });
+    const page = answering(await context.newPage());
+    const complaints: string[] = [];
+    page.on('console', (message) => {
+      // React names a difference between server and browser by these numbers, or in words.
+      if (/hydrat|did not match|Minified React error #(?:418|419|421|422|423|425)/i.test(message.text()))
+        complaints.push(message.text());
+    });
+    page.on('pageerror', (error) => complaints.push(String(error)));
+    await page.goto(`${baseURL}/settings`);
+    for (const [label, choice] of [
+      ['Language and region of numbers and dates', name],
+      ['Time zone', zone],
+    ] as const) {
+      await page
+        .getByRole('combobox', { name: label })
+        .or(page.getByLabel(label, { exact: true }))
+        .first()
+        .fill(choice);
+      await page.getByRole('option', { name: choice, exact: true }).click();
+    }
+    const save = page.getByRole('button', { name: 'Save settings' });
+    if (await save.isEnabled()) await save.click();
+    await expect(save).toBeDisabled();
+
+    // A file comes in, and the import run says when.
+    await page.goto(`${baseURL}/sources`);
+    await page.getByLabel('File to import').setInputFiles({
+      name: `locale-${locale}.csv`,
+      mimeType: 'text/csv',
+      buffer: Buffer.from(`sku,name,price\nLOC-${locale},A pot of ${locale},12.90\n`),
+    });
+    await page.getByRole('button', { name: 'Check all rows' }).click();
+    await page.getByRole('button', { name: 'Import 1 item' }).click();
+    await expect(page.getByRole('link', { name: 'Go to Overview' })).toBeVisible();
+
+    for (const path of pages) {
+      await page.goto(`${baseURL}${path}`);
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      // The number of items in the sidebar: more than 20,000 of them.
+      const items = await page.locator('.sidebar a[href="/items"] .figure').textContent();
+      expect([path, items]).toEqual([path, expect.stringMatching(new RegExp(`^\\d\\d\\${thousand}\\d{3}$`))]);
+      // Each moment has its date and time as a title.
+      for (const title of await page
+        .locator('main time')
+        .evaluateAll((times) => times.map((one) => one.getAttribute('title') ?? '')))
+        expect([path, title]).toEqual([path, expect.stringMatching(date)]);
+    }
+    // The time of the import, in the shop's zone.
+    await page.goto(`${baseURL}/sources`);
+    const moment = page.locator('main time').first();
+    const shown = await moment.evaluate(
+      (one, { locale, zone }) => {
+        const at = new Date(one.getAttribute('datetime') ?? '');
+        return new Intl.DateTimeFormat(locale, { hour: '2-digit', minute: '2-digit', timeZone: zone })
+          .format(at)
+          .replace(/[\u202f\u00a0]/g, ' ');
+      },
+      { locale, zone },
+    );
+    await expect(moment).toContainText(shown);
+    expect(complaints).toEqual([]);
+    await context.close();
+  });
