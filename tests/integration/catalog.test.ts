@@ -180,7 +180,7 @@ describe('items', () => {
     ['weight', 'heavy', /number with a unit/],
     ['sowBy', '2026-13-01', /not a date/],
     ['digital', 'perhaps', /neither yes nor no/],
-    ['gtin', '12', /no GTIN/],
+    ['gtin', '12', /not a GTIN/],
   ])('%s “%s”', async (attribute, text, refusal) => {
     const { ok, words } = await editItem('NEW-2', attribute, text);
     if (refusal) {
@@ -342,7 +342,7 @@ describe('attributes', () => {
     ).rejects.toThrow('already an attribute brim');
     await editItem('HAT-FERN-S-LINEN', 'brim', '7');
     expect((await itemOf('HAT-FERN-S-LINEN')).own.brim).toBe('7 cm');
-    await expect(removeAttribute('brim')).rejects.toThrow('1 items have a value');
+    await expect(removeAttribute('brim')).rejects.toThrow('1 item has a value');
     await expect(
       saveAttribute({ code: 'brim', label: 'Brim', kind: 'text', synonyms: [] }, false),
     ).rejects.toThrow('its kind cannot change');

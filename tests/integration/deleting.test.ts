@@ -40,7 +40,7 @@ test('a feed matches all that is its own, once nothing of it is under way; its f
   const sent = await sendFeed(feed, 'due');
   if (!sent.ok) throw new Error(sent.reason);
   expect(await feedDependents(feed)).toMatchObject({ underWay: true, submissions: 1, versions: 1 });
-  await expect(removeFeed(feed)).rejects.toThrow('under way');
+  await expect(removeFeed(feed)).rejects.toThrow('in progress');
   await sendSubmission(sent.submission).catch(() => undefined);
   const [file] = await db.select().from(batch).where(eq(batch.submissionId, sent.submission));
   await stopSubmission(sent.submission);

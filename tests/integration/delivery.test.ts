@@ -399,7 +399,7 @@ describe('for review', () => {
     expect(await sendFeed(orrin)).toEqual({ ok: false, reason: 'underWay' });
     expect(await findSubmission(id)).toMatchObject({ alarms: [{ alarm: 'prices', count: 3 }] });
     await releaseSubmission(id, 'the lights are on sale');
-    await expect(releaseSubmission(id, 'twice')).rejects.toThrow('not for review any more');
+    await expect(releaseSubmission(id, 'twice')).rejects.toThrow('no longer held for review');
     await untilAnswered(id);
     expect(await findSubmission(id)).toMatchObject({
       state: 'answered',

@@ -229,7 +229,7 @@ describe('a report', () => {
       state: 'answered',
       accepted: rest.length,
       silent: 2,
-      error: expect.stringContaining('without a result for 2 of the listings'),
+      error: expect.stringContaining('no result for 2 of the listings'),
     });
     const due = await dueOn(feed);
     expect(

@@ -140,7 +140,7 @@ test('every question that is made anywhere is known to an evaluator', async () =
 });
 
 test('a process that has evaluators holds no catalog', () => {
-  expect(() => currentSnapshot()).toThrow(/holds no catalog/);
+  expect(() => currentSnapshot()).toThrow(/has no catalog/);
 });
 
 test('what changes is seen at once, by a question asked after it', async () => {

@@ -128,7 +128,7 @@ test('the catalog’s currency counts for items that name none; another one rela
   expect(await priceAs()).toEqual(['24.90 GBP', true]);
   await expect(
     saveWorkspace({ name: 'Q', currency: 'XQX', zone: 'UTC', language: 'en', locale: 'en-GB' }),
-  ).rejects.toThrow('no currency');
+  ).rejects.toThrow('not a currency');
   await expect(
     saveWorkspace({ name: 'Q', currency: 'EUR', zone: 'Mars/Base', language: 'en', locale: 'en-GB' }),
   ).rejects.toThrow('not a time zone');

@@ -81,7 +81,7 @@ describe('drafts', () => {
       ok: false,
       reason: 'conflict',
       revision: revision + 1,
-      words: ['placed Seed kits'],
+      words: ['mapped Seed kits to categories'],
     });
     expect((await plans()).draft.placements['Seed kits']).toEqual({ category: '9102' });
     expect(await editDraft(feed, revision + 1, late)).toMatchObject({ ok: true });
@@ -271,8 +271,8 @@ describe('jobs', () => {
     const second = await takeJob('work');
     expect(second).toMatchObject({ id: first.id, attempts: 2, exhausted: false });
     // The first wakes up: it may write nothing any more, and nothing it says of the job counts.
-    await expect(renewLease(first, 0.5)).rejects.toThrow('another worker');
-    await expect(db.transaction((tx) => workOn(first).hold(tx))).rejects.toThrow('another worker');
+    await expect(renewLease(first, 0.5)).rejects.toThrow('Another worker');
+    await expect(db.transaction((tx) => workOn(first).hold(tx))).rejects.toThrow('Another worker');
     await finishJob(first);
     if (!second) throw new Error('no job');
     await renewLease(second, 0.5);

@@ -174,7 +174,7 @@ describe('bought numbers', () => {
 
   test('blocks do not overlap, too few give none, and a block that is taken out leaves items their numbers', async () => {
     await addGtinBlock('9520000091071', 2);
-    await expect(addGtinBlock('9520000091088', 5)).rejects.toThrow('entered already');
+    await expect(addGtinBlock('9520000091088', 5)).rejects.toThrow('are already in the block');
     await expect(assignGtins([first, second, third])).rejects.toThrow('Only 2 GTINs are left for 3 items');
     expect((await values(first)).gtin).toBeUndefined();
     await assignGtins([first]);

@@ -204,7 +204,7 @@ describe('files that cannot be used', () => {
     await editMapping(id, { edit: 'field', attribute: 'price', composition: price });
     const failed = await pass(id, 'check');
     expect(failed.state).toBe('failed');
-    expect(failed.error).toMatch(/no column “Price”, which fills Price.*Nothing was changed/);
+    expect(failed.error).toMatch(/no column “Price”, the source of Price.*Nothing was changed/);
   });
 
   test('a mark that never closes, also far beyond the preview, costs its own row and is told with its line', async () => {

@@ -209,7 +209,7 @@ describe('a new version', () => {
   });
   test('a field that becomes a must breaks exactly the listings that lack it', async () => {
     const found = await review((old) => field(old, 'material', { need: 'must' }));
-    expect(found.changes).toEqual([{ kind: 'need', words: expect.stringContaining('to must') }]);
+    expect(found.changes).toEqual([{ kind: 'need', words: expect.stringContaining('to required') }]);
     const lacking = await expected((values) => values.get('material') === undefined);
     expect(lacking.length).toBeGreaterThan(5);
     expect(touched(found)).toEqual(lacking.sort());

@@ -263,7 +263,7 @@ test('runs of one source never overlap', async () => {
   ).toEqual(['fulfilled', 'rejected']);
   expect(started[2]?.status).toBe('fulfilled');
   expect(started.find(({ status }) => status === 'rejected')).toMatchObject({
-    reason: { message: expect.stringContaining('never overlap') },
+    reason: { message: expect.stringContaining('Start this one when it has ended') },
   });
 });
 

@@ -38,7 +38,7 @@ const edit = async (code: string, change: Parameters<typeof editDraft>[2]) =>
 describe('a copy for another market', () => {
   test('shows what goes along, is made once, and evaluates at once', async () => {
     const seen = await previewDuplicate(home, 'lanternry', 'AT', 'de');
-    expect(seen.carried).toContain('12 placements');
+    expect(seen.carried).toContain('12 category mappings');
     const code = await duplicateFeed(home, 'lanternry', 'AT', 'de');
     expect(code).toBe('lanternry-at');
     const plans = await feedPlans(code);

@@ -42,7 +42,7 @@ describe('the stage line', () => {
       fields: '3 to fill',
       categories: '4 to map',
       titles: '3 shortened',
-      rules: '2 at work',
+      rules: '2 active',
     });
     await edit({
       edit: 'place',
@@ -122,7 +122,7 @@ describe('categories', () => {
     expect(stage.singleCount).toBe(3);
     const skus = stage.single.map(({ sku }) => sku);
     const [first = '', second = ''] = skus;
-    expect(stage.single[0]).toMatchObject({ name: 'Round saucer', matched: ['saucer'] });
+    expect(stage.single[0]).toMatchObject({ name: 'Round saucer · terracotta, 12 cm', matched: ['saucer'] });
     expect(stage.single[0]?.path).toContain('Untersetzer');
     const [best] = stage.single;
     await edit({
@@ -318,7 +318,7 @@ describe('the sample tray', () => {
     await edit({ edit: 'words', field: 'colour', table: 'colours', words: { moss: 'green' } });
     const sample = await sampleView(await work(), 'QM-POT-RDG-MOS-14', 'colour');
     expect(sample).toMatchObject({
-      name: 'Ridge pot with drip tray and felt feet',
+      name: 'Ridge pot with drip tray and felt feet · moss, 14 cm',
       origin: 'tarnholt-price-list.xml, row 2',
       pinned: true,
       field: { before: 'moss', after: 'green', changed: true },
