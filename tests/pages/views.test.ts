@@ -36,6 +36,7 @@ const sameRows = () => {
   const lists = new Map<Element | null, Map<string, number>>();
   const rows = 'main tbody tr, main [role="row"], main li, main .checked, main .sent, main .proposed-line';
   for (const row of document.querySelectorAll<HTMLElement>(rows)) {
+    // biome-ignore lint/performance/useDomNodeTextContent: what is hidden does not count
     const text = row.innerText.replace(/\s+/g, ' ').trim();
     if (text === '') continue;
     const known = lists.get(row.parentElement) ?? new Map<string, number>();
