@@ -86,7 +86,7 @@ export function GtinRegister({ view }: { view: RegisterView }) {
             <Empty title="No GTINs yet.">
               <span>
                 Enter the first number of a block and its size, as in your certificate. Numbers that items
-                already use are recognised.
+                already use are recognised. For example: 9520000010004 and 100.
               </span>
             </Empty>
           }

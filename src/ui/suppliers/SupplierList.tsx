@@ -113,8 +113,10 @@ export function SupplierList({ ranges }: { ranges: readonly SupplierLine[] }) {
             <Empty title="No ranges yet.">
               <span>
                 Import the list of a supplier: code, name, colour, size, cost and stock. Its variants are
-                matched to your items.
+                matched to your items. For example:
               </span>
+              <code className="mono small">Item code;Description;Colour;Size;Cost;Stock</code>
+              <code className="mono small">DD-4296;Linen apron;Fern green;M;11.40;25</code>
             </Empty>
           }
         />
