@@ -51,7 +51,7 @@ test('a feed matches all that is its own, once nothing of it is under way; its f
   expect(await tablesWith(feed)).toEqual([]);
   expect(await findSubmission(sent.submission)).toBeUndefined();
   expect(existsSync(pathOfStored(file?.file ?? ''))).toBe(false);
-  await expect(removeFeed(feed)).rejects.toThrow('no such feed');
+  await expect(removeFeed(feed)).rejects.toThrow('feed was deleted');
   // The items are the catalog's, and the same feed can be added anew.
   expect((await currentSnapshot()).items.length).toBeGreaterThan(200);
   expect(await createFeed('lanternry', 'DE', 'de')).toBe(feed);

@@ -326,7 +326,7 @@ describe('the sample tray', () => {
     expect(sample?.issues[0]).toMatchObject({ severity: 'blocker', mark: 'clears with this draft' });
     expect(sample?.thread.map(({ value, words }) => [value, words])).toEqual([
       ['moss', 'Glaze: tarnholt-price-list.xml, row 2, column “variants/variant/glaze”'],
-      ['green', 'table “colours”'],
+      ['green', 'value mapping “colours”'],
     ]);
   });
 

@@ -139,11 +139,11 @@ test('a feed says what the channel wants of the merchant, takes a scope, and goe
   page,
 }) => {
   await page.goto(`${feed}/fields`);
-  await page.getByRole('link', { name: '2 conditions to meet' }).click();
+  await page.getByRole('link', { name: '2 prerequisites to meet' }).click();
   await page.getByRole('checkbox', { name: /Full address/ }).check();
   await expect(page.getByRole('heading', { name: '1 of 2 prerequisites are not met' })).toBeVisible();
   await page.getByRole('button', { name: 'Only what is in stock' }).click();
-  await expect(page.getByRole('heading', { name: /^It takes \d+ of 2\d\d items$/ })).not.toContainText(
+  await expect(page.getByRole('heading', { name: /^Scope: \d+ of 2\d\d items$/ })).not.toContainText(
     '242 of 242',
   );
   await page.getByLabel('Market of the new feed').selectOption({ label: 'Own shop, Germany, English, EUR' });

@@ -135,7 +135,7 @@ test('check, and fix a blocker for many listings at once', async ({ page }) => {
   await expect(
     page.getByRole('heading', { name: 'Colour uses values the channel does not accept' }),
   ).toBeVisible();
-  await page.getByRole('button', { name: /^Add \d+ words/ }).click();
+  await page.getByRole('button', { name: /^Add \d+ values/ }).click();
   await expect(
     page.getByRole('heading', { name: 'Colour uses values the channel does not accept' }),
   ).toHaveCount(0);

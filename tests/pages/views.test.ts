@@ -137,7 +137,7 @@ test('an address that names nothing says so and leads on', async ({ page }) => {
 test('a page that is long sending says what is calculated for it, and what comes at once says nothing', async ({
   page,
 }) => {
-  const words = page.getByText('The first calculation of a large feed');
+  const words = page.getByText('Calculating the page');
   const underWay = [{ what: 'evaluating', feed: 'Lanternry DE', done: 120_000, of: 200_000 }];
   await page.goto('/feeds/lanternry-de/titles');
   await page.route('**/api/progress', (route) => route.fulfill({ json: underWay }));
@@ -393,6 +393,11 @@ test('from the board to ready: one value typed for sixty items, a set that is ca
     .getByRole('button', { name: 'Undo' })
     .click();
   await expect(page.getByText('Undone: changed 61 cells of 61 items')).toBeVisible();
+  // The page says what was done and went on to the next fix.
+  await expect(page.getByRole('status').filter({ hasText: 'Made in is missing: 61 values' })).toContainText(
+    /applied\. Next: /,
+  );
+  await page.goto('/feeds/flickerstall-de-en/checks?fix=missing%3Amade_in');
   // What the law asks about is put forward from other goods of the kind, and rejected unseen.
   await expect(page.getByRole('button', { name: 'Apply', exact: true })).toBeDisabled();
 
@@ -526,7 +531,7 @@ test('a listing is mended by keyboard alone, and on to the next; its shopper’s
 }) => {
   await page.goto('/feeds/plazuela-norte-es/checks?fix=missing%3Atalla&sample=QM-GLV-SOF-SLA-L');
   await page.getByRole('link', { name: 'Open the listing' }).click();
-  await expect(page.getByRole('heading', { level: 2, name: /^Soft grip gloves · slate, L$/ })).toBeVisible();
+  await expect(page.getByRole('heading', { level: 2, name: 'Soft grip gloves · slate' })).toBeVisible();
   await expect(page.getByText(/^\d+ of 5 with this issue$/)).toBeVisible();
   await expect(page.getByText(/^Accept “L” L in the SKU means it \d+ times elsewhere/)).toBeVisible();
   // By keyboard: to the value, in, typed, saved.

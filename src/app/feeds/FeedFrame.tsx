@@ -68,7 +68,7 @@ export async function FeedFrame<P extends FeedPageName>({
               </span>
             )}
             <Link href={`/feeds/${feed}/settings`} className={wanting > 0 ? 'text tone-risk' : 'text'}>
-              {wanting > 0 ? `${counted(wanting, 'condition')} to meet` : 'Settings'}
+              {wanting > 0 ? `${counted(wanting, 'prerequisite')} to meet` : 'Settings'}
             </Link>
             <DraftButtons
               changes={changes}

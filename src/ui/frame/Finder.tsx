@@ -47,6 +47,18 @@ export function Finder() {
         placeholder="Search items, fields, categories, rules, issues and settings"
         leftSection={<IconSearch size={16} />}
         leftSectionWidth={40}
+        onKeyDown={(event) => {
+          // Without a choice by arrow keys the best match opens.
+          const [best] = answer.hits;
+          if (
+            event.key !== 'Enter' ||
+            !best ||
+            document.querySelector('.mantine-Spotlight-action[data-selected]')
+          )
+            return;
+          spotlight.close();
+          router.push(best.href);
+        }}
         styles={{ input: { paddingInlineStart: 40 } }}
       />
       <Spotlight.ActionsList>
