@@ -1,6 +1,6 @@
 /**
  * The pictures in docs/screenshots, taken anew from a running application with fresh demo data: `npm run reset`, `npm start`, and
- * in new terminal `node scripts/screenshots.mjs [name …]`. Look at each of them afterwards.
+ * in another terminal `node scripts/screenshots.mjs [name …]`. Look at each of them afterwards.
  */
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -88,7 +88,7 @@ for (const [name, path, before, after] of views) {
     await after?.(page);
     process.stdout.write(`${name}\n`);
   } catch (error) {
-    process.stderr.write(`${name} was rejected: ${error instanceof Error ? error.message : error}\n`);
+    process.stderr.write(`${name} was not taken: ${error instanceof Error ? error.message : error}\n`);
     process.exitCode = 1;
   }
   await page.close();

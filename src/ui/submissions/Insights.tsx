@@ -1,6 +1,6 @@
 'use client';
 import dynamic from 'next/dynamic';
-import { formatNumber } from '@/core/formatting/formatting';
+import { formatDate, formatNumber } from '@/core/formatting/formatting';
 import { durationText } from '@/core/schedule/duration';
 import type { Insights } from '@/server/submissions/list';
 import { Bar } from '../kit/display/Bar';
@@ -92,7 +92,10 @@ export function InsightsPage({ insights }: { insights: Insights }) {
                 legend: { position: 'right', labels: { colors: ink('--ink') } },
                 xaxis: {
                   type: 'datetime',
-                  labels: { format: 'd MMM', style: { colors: ink('--muted') } },
+                  labels: {
+                    formatter: (_day: string, at?: number) => formatDate(new Date(at ?? 0), 'UTC'),
+                    style: { colors: ink('--muted') },
+                  },
                 },
                 yaxis: {
                   max: 100,
