@@ -42,7 +42,7 @@ export function Chooser({ stage, place, withChange }: ChooserProps) {
       <div className="place-options">
         <div className="row">
           <h2 className="grow">
-            {stage.searched ? `Places found for “${current}”` : `Where “${current}” belongs`}
+            {stage.searched ? `Categories found for “${current}”` : `Category of “${current}”`}
           </h2>
           <ExcludeForm category={current} />
           {stage.placed && (

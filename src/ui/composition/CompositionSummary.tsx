@@ -14,7 +14,10 @@ export function CompositionSummary({
   composition: Composition;
   labelOf(code: string): string;
 }) {
-  const steps = [...composition.alternatives.flatMap(stepsOf), ...composition.steps];
+  // Spaces are trimmed everywhere: nobody set it, and it says nothing.
+  const steps = [...composition.alternatives.flatMap(stepsOf), ...composition.steps].filter(
+    ({ step }) => step !== 'trim',
+  );
   const room = composition.alternatives.length === 1 ? 1 : 0;
   return (
     <span className="summary">

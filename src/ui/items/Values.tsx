@@ -15,6 +15,10 @@ import { inLanguage, languagesOf, TextsIn } from '../kit/inputs/TextsIn';
 import { Link } from '../kit/Link';
 import { useValueEdit, ValueEditing } from './useValueEdit';
 
+/** “tarnholt-price-list, row 2”: the file's ending and the column are in the title. */
+const shortOrigin = (origin: string): string =>
+  origin.replace(/\.\w+(?=, row \d)/, '').replace(/, “[^”]*”$/, '');
+
 type Holder = { sku: string; family: string | undefined } | { familyCode: string };
 
 /** The values of an item or a family under their headings; a click edits one in place. */
@@ -156,7 +160,7 @@ function ValueLine({ holder, value, acts, start = false, onEnd }: ValueLineProps
             {counted(overridden, 'item has', 'items have')} a value of their own
           </span>
         )}
-        {text === '' ? '' : origin || ('sku' in holder ? 'entered here' : '')}
+        {text === '' ? '' : shortOrigin(origin) || ('sku' in holder ? 'entered here' : '')}
       </span>
     </div>
   );

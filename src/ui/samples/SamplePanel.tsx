@@ -58,7 +58,7 @@ export function SamplePanel({ sample, feed }: { sample: SampleView; feed: string
   return (
     <aside className="tray" aria-label="Sample" aria-busy={busy}>
       <div className="tray-head">
-        <h2>{sample.position > 0 ? `Sample ${sample.position} of ${sample.count}` : 'Sample, not pinned'}</h2>
+        <h2>{sample.position > 0 ? `Sample ${sample.position} of ${sample.count}` : 'Not pinned'}</h2>
         <button
           type="button"
           className="plain"

@@ -117,11 +117,12 @@ function Line({
       <td>
         {line.lead ? (
           <span className="whole">
-            <span className="cut">{line.title}</span> <span className="mono muted">{line.sku}, parent</span>
+            <span className="clamp2">{line.title}</span>{' '}
+            <span className="mono muted">{line.sku}, parent</span>
           </span>
         ) : (
           <Link href={withChange({ sample: line.sku })} scroll={false}>
-            <span className="cut" title={line.title}>
+            <span className="clamp2" title={line.title}>
               {line.title}
             </span>{' '}
             <span className="mono muted">{line.sku}</span>

@@ -42,7 +42,7 @@ export function TitlesStagePage({ stage }: { stage: TitlesStage }) {
   const rows = useVirtualizer({
     count: stage.rows.length,
     getScrollElement: () => list.current,
-    estimateSize: () => 41,
+    estimateSize: () => 59,
     overscan: 8,
   });
   const sample = query.get('sample');
@@ -151,7 +151,7 @@ export function TitlesStagePage({ stage }: { stage: TitlesStage }) {
                 >
                   <span className="length mono">{row.length}</span>
                   <span style={{ minWidth: 0 }}>
-                    <span className="cut" style={{ display: 'block' }} title={row.title}>
+                    <span className="clamp2" title={row.title}>
                       {row.title}
                     </span>
                     <Gauge length={row.length} most={stage.most} phone={stage.phone} />
