@@ -65,12 +65,12 @@ test.each<[string, object, string[]]>([
   [
     'a shorter title',
     changed('title', { length: { measure: 'characters', most: 80 } }),
-    ['Title takes up to 80 characters (was up to 150 characters)'],
+    ['Title allows up to 80 characters (was up to 150 characters)'],
   ],
   [
     'another measure',
     changed('title', { length: { measure: 'bytes', most: 150 } }),
-    ['Title takes up to 150 bytes (was up to 150 characters)'],
+    ['Title allows up to 150 bytes (was up to 150 characters)'],
   ],
   [
     'choices',
@@ -86,7 +86,7 @@ test.each<[string, object, string[]]>([
   [
     'a condition',
     changed('old', { mustWhen: { field: 'colour', is: 'filled' }, because: 'a colour is given' }),
-    ['Old is a required where: a colour is given'],
+    ['Old is required where: a colour is given'],
   ],
   [
     'a pattern',
@@ -125,7 +125,7 @@ describe('the tree', () => {
   test('added, gone, renamed', () => {
     expect(tree((text) => `${text}\nherbs,garden,Herbs,Kräuter,`)).toEqual(['New category Garden › Herbs']);
     expect(tree((text) => text.replace(/\nwinter.*/, ''))).toEqual([
-      'Category Clothes › Gloves › Winter gloves is gone',
+      'Category Clothes › Gloves › Winter gloves was removed',
     ]);
     expect(tree((text) => text.replace('Pots,Töpfe', 'Planters,Töpfe'))).toEqual([
       'Garden › Pots was renamed to Garden › Planters',

@@ -148,11 +148,11 @@ describe('pictures as they were measured', () => {
       ['risk: picture: 12 % of its border is white; 98 % are required'],
     ],
     ['its border is nearly white', { ...good, whiteBorder: 0.98 }, []],
-    ['words stand on it', { ...good, beside: ['words'] }, ['risk: picture shows words around the product']],
+    ['words stand on it', { ...good, beside: ['words'] }, ['risk: picture shows words beside the product']],
     [
       'words in a frame',
       { ...good, beside: ['words', 'frame'] },
-      ['risk: picture shows words and a frame around the product'],
+      ['risk: picture shows words and a frame beside the product'],
     ],
   ])('%s', (_what, facts, expected) => expect(stated(picture(facts))).toEqual(expected));
 

@@ -166,8 +166,8 @@ describe('prices and stock that contradict each other on the item', () => {
       'amount: the sale ends before it starts, 2026-12-24 – 2026-12-01',
     ],
     [{ price: '10.00', listPrice: '9.00' }, 'amount: the list price 9.00 is not above 10.00'],
-    [{ availability: 'InStock', inventoryLevel: '0' }, 'state says in stock, and 0 are left'],
-    [{ availability: 'OutOfStock', inventoryLevel: '4' }, 'state says out of stock, and 4 are left'],
+    [{ availability: 'InStock', inventoryLevel: '0' }, 'state is in stock, but the stock is 0'],
+    [{ availability: 'OutOfStock', inventoryLevel: '4' }, 'state is out of stock, but the stock is 4'],
     [{ availability: 'PreOrder' }, 'state promises later delivery without a date'],
   ])('%j', (item, words) => {
     expect(found(item)).toEqual([words]);

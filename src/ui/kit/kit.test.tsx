@@ -306,11 +306,11 @@ test('suggestions are taken from a confidence on', async () => {
   const onTake = jest.fn();
   show(<TakePage onTake={onTake} />);
   const list = screen.getByRole('combobox', { name: 'from confidence' });
-  expect(screen.getByRole('button').textContent).toBe('Take 2 suggestions');
+  expect(screen.getByRole('button').textContent).toBe('Accept 2 suggestions');
   await userEvent.selectOptions(list, '90');
-  expect(screen.getByRole('button').textContent).toBe('Take 1 suggestion');
+  expect(screen.getByRole('button').textContent).toBe('Accept 1 suggestion');
   await userEvent.selectOptions(list, '60');
-  await userEvent.click(screen.getByRole('button', { name: 'Take 3 suggestions' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Accept 3 suggestions' }));
   expect(onTake).toHaveBeenCalledTimes(1);
 });
 

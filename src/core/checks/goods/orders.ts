@@ -29,7 +29,7 @@ export const orders: CheckModule<Facts> = {
       on: 'items with bounds of an order',
       example: { least: '6', most: '4' },
       title: () => 'Minimum order above the maximum',
-      words: ({ least, most }) => `At least ${least} is the minimum order, and ${most} the maximum`,
+      words: ({ least, most }) => `${least} is the minimum order, ${most} the maximum`,
     },
   },
   onListing,

@@ -117,9 +117,9 @@ export const priceAndStock: CheckModule<Facts> = {
       title: (label) => `${label} contradicts the stock`,
       words: ({ reason, pieces }, label) =>
         reason === 'noneLeft'
-          ? `${label} is in stock, but the stock is ${pieces} are left`
+          ? `${label} is in stock, but the stock is ${pieces}`
           : reason === 'someLeft'
-            ? `${label} is out of stock, but the stock is ${pieces} are left`
+            ? `${label} is out of stock, but the stock is ${pieces}`
             : `${label} promises later delivery without a date`,
     },
   },
