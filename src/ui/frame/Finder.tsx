@@ -41,6 +41,16 @@ export function Finder() {
     return () => leave.abort();
   }, [requested]);
   const searching = answer.query !== query;
+  /** Enter was pressed before the answer to what is typed was there. */
+  const [opening, setOpening] = useState(false);
+  const [best] = answer.hits;
+  useEffect(() => {
+    if (!opening || searching) return;
+    setOpening(false);
+    if (!best) return;
+    spotlight.close();
+    router.push(best.href);
+  }, [opening, searching, best, router]);
   return (
     <Spotlight.Root query={query} onQueryChange={setQuery} shortcut="mod + K" scrollable maxHeight={420}>
       <Spotlight.Search
@@ -49,15 +59,10 @@ export function Finder() {
         leftSectionWidth={40}
         onKeyDown={(event) => {
           // Without a choice by arrow keys the best match opens.
-          const [best] = answer.hits;
-          if (
-            event.key !== 'Enter' ||
-            !best ||
-            document.querySelector('.mantine-Spotlight-action[data-selected]')
-          )
+          if (event.key !== 'Enter' || document.querySelector('.mantine-Spotlight-action[data-selected]'))
             return;
-          spotlight.close();
-          router.push(best.href);
+          event.preventDefault();
+          setOpening(true);
         }}
         styles={{ input: { paddingInlineStart: 40 } }}
       />
