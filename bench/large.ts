@@ -1,4 +1,4 @@
-/** A database with a large catalog in the demo's feeds, programs beside it, and times unchanged told. */
+/** A database with a large catalog in the demo's feeds, programs beside it, and times as they are told. */
 import { spawn } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { inArray } from 'drizzle-orm';

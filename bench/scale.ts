@@ -90,7 +90,7 @@ function byHandOnce(records: readonly Parameters<typeof evaluateByHand>[0][]): n
 
 /**
  * The worker's way through one feed but for the writing, in this process, and the function written by hand, by turns.
- * @returns ms, medians of five: reading items and making listings of them unchanged kept; that without the reading; evaluating
+ * @returns ms, medians of five: reading items and making listings of them as they are kept; that without the reading; evaluating
  *   them alone; and by hand
  */
 async function evaluatedByWorker(

@@ -1,7 +1,7 @@
 /**
  * How often what is suggested is right, on labels that nothing was tuned on: places by name alone and with the names of a
  * few items, and the curve of confidence. `npm run bench -- suggestions`; `-- suggestions tuning` shows the labels that the
- * weights were made on. Fetches the dictionaries first where they are not sent yet.
+ * weights were made on. Fetches the dictionaries first where they are not there yet.
  */
 import { dictionariesIn, expanderWith, fetchDictionaries } from '../src/files/words';
 import { choiceResults } from '../tests/support/choiceLabels';

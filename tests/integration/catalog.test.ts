@@ -160,7 +160,7 @@ describe('families', () => {
 });
 
 describe('items', () => {
-  test('are added, copied without what names one item, archived and restored', async () => {
+  test('are added, copied without what names one item, archived and brought back', async () => {
     await createItem('NEW-1', { name: 'Trowel', price: '12,50', gtin: '9520000030148' }, null);
     await expect(createItem('NEW-1', { name: 'Again' }, null)).rejects.toThrow('already an item NEW-1');
     await copyItem('NEW-1', 'NEW-2');

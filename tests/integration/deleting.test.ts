@@ -35,7 +35,7 @@ async function tablesWith(code: string): Promise<string[]> {
   return found;
 }
 
-test('a feed matches all that is its own, once nothing of it is under way; its files too', async () => {
+test('a feed goes with all that is its own, once nothing of it is under way; its files too', async () => {
   await evaluateFeeds();
   const sent = await sendFeed(feed, 'due');
   if (!sent.ok) throw new Error(sent.reason);
@@ -57,7 +57,7 @@ test('a feed matches all that is its own, once nothing of it is under way; its f
   expect(await createFeed('lanternry', 'DE', 'de')).toBe(feed);
 });
 
-test('a source matches its runs; its items stay', async () => {
+test('a source goes with its runs; its items stay', async () => {
   const { id, sourceId } = await bringIn('gone.csv', 'sku,name,price\nGONE-1,Pot,1.00\n');
   expect((await listSources()).find((one) => one.id === sourceId)).toMatchObject({ items: 1 });
   await db.update(run).set({ state: 'checking' }).where(eq(run.id, id));

@@ -97,7 +97,7 @@ test('a file that is fetched is worked on and answered listing by listing', asyn
   });
   const now = await due(feed);
   expect([toSendCount(now), now.counts.unchanged, now.counts.refused]).toEqual([0, before - 2, 2]);
-  // ID at the channels came along with nothing; what was accepted is kept with its values.
+  // The channel’s own numbers came along with nothing; what was accepted is kept with its values.
   const kept = (await ledgerOf(feed)).get(entries.find(({ answer }) => answer === 'accepted')?.sku ?? '');
   expect(kept).toMatchObject({ held: { submission: id } });
   expect([...(await acceptedValues(feed, [...(await ledgerOf(feed)).keys()])).values()][0]).toMatchObject({
@@ -222,7 +222,7 @@ test('a rule asks how a listing stands at the channel, and follows what it answe
       then: [{ do: 'leaveOut', reason: `it is ${value}` }],
     },
   });
-  /** The items that are left out for how they stand, unchanged kept and as an evaluation from nothing says. */
+  /** The items that are left out for how they stand, as they are kept and as an evaluation from nothing says. */
   const leftOut = async () => {
     await evaluateFeeds();
     const rows = await db
@@ -243,7 +243,7 @@ test('a rule asks how a listing stands at the channel, and follows what it answe
   const refused = ['QM-POT-RDG-TER-10 it is refused', 'QM-POT-RDG-TER-14 it is refused'];
   expect(await leftOut()).toEqual(refused);
   expect((await due(feed)).counts.refused).toBe(0);
-  // Nothing else is left out by a rule on what the channel has withdrawn.
+  // Nothing else is left out by a rule on what the channel has taken back.
   await change(leaves('rule-51', 'back'));
   expect(await leftOut()).toEqual(refused);
   await change({ edit: 'removeRule', id: 'rule-50' });
@@ -316,7 +316,7 @@ test('a submission that does not exist is refused for good', async () => {
   await expect(sendSubmission(999_999)).rejects.toThrow(FinalRefusal);
 });
 
-describe('for review', () => {
+describe('held back', () => {
   beforeEach(() => addDemoFeeds('demo'));
 
   /** All of a submission is held where single listings are in doubt. */
@@ -388,7 +388,7 @@ describe('for review', () => {
     expect(await sendFeed(feed)).toEqual({ ok: false, reason: 'doubtful' });
   });
 
-  test('what looks wrong stays until somebody says that it is right; nothing is sending before', async () => {
+  test('what looks wrong stays until somebody says that it is right; nothing is on its way before', async () => {
     await holdAll();
     const result = await sendFeed(orrin);
     expect(result).toMatchObject({ ok: true, held: true });
@@ -406,7 +406,7 @@ describe('for review', () => {
       releasedBy: 'owner',
       releaseWords: 'the lights are on sale',
     });
-    // Three were withdrawn by a row each; leads went along with their members.
+    // Three were taken back by a row each; leads went along with their members.
     const entries = await entriesOf(id);
     expect(entries.filter(({ answer }) => answer === 'withdrawn')).toHaveLength(3);
     const [file] = await db.select().from(batch).where(eq(batch.submissionId, id));
@@ -415,7 +415,7 @@ describe('for review', () => {
     expect(text.match(/\tdelete\t/g)).toHaveLength(3);
   });
 
-  test('the file that is looked at is the one that would leave: leads, what each row is for, what withdraw', async () => {
+  test('the file that is looked at is the one that would leave: leads, what each row is for, what is taken back', async () => {
     const work = await loadFeedContext(orrin);
     if (!work) throw new Error('the feed is gone');
     const view = await fileView(work);
@@ -452,7 +452,7 @@ describe('for review', () => {
     expect(await sendFeed(orrin)).toMatchObject({ ok: true, held: false });
   });
 
-  test('the stage shows what changes, largest prices first, and what is for review and why', async () => {
+  test('the stage shows what changes, largest prices first, and what is held back and why', async () => {
     const work = await loadFeedContext(orrin);
     if (!work) throw new Error('the feed is gone');
     const stage = await sendStage(work, { submission: undefined, show: undefined, find: undefined });
@@ -468,7 +468,7 @@ describe('for review', () => {
 });
 
 describe('blocked listings that the channel has', () => {
-  test('are unchanged, in a file that holds all too, or withdrawn: the merchant says', async () => {
+  test('are left as they are, in a file that holds all too, or taken back: the merchant says', async () => {
     await send(feed);
     const sku = 'QM-POT-RDG-CHA-14';
     await editCells([{ sku, attribute: 'url', text: '/only-a-path' }]);
@@ -527,7 +527,7 @@ describe('on the way', () => {
     expect(row?.credential).not.toContain('quillmoss');
   });
 
-  test('at test account all is answered, and what the channel is known to have stays', async () => {
+  test('at the test account all is answered, and what the channel is known to have stays', async () => {
     const set = async (code: string, channel: string, edit: Parameters<typeof editDestination>[2]) =>
       editDestination(code, (await destinationView({ code, channel })).revision, edit);
     await set(orrin, 'orrin-bazaar', { set: 'testing', on: true });
@@ -626,7 +626,7 @@ describe('on the way', () => {
   });
 });
 
-test('what withdraw by calls goes a call a turn: the rate holds for it too', async () => {
+test('what is taken back by calls goes a call a turn: the rate holds for it too', async () => {
   await addDemoFeeds('demo');
   const stall = 'flickerstall-de-en';
   const known = (await due(stall)).listings.filter(({ due: what }) => what === 'unchanged').slice(0, 3);
@@ -642,7 +642,7 @@ test('what withdraw by calls goes a call a turn: the rate holds for it too', asy
 });
 
 describe('a channel without a way out', () => {
-  test('ends in a file; its answer is imported, line by line or for all', async () => {
+  test('ends in a file; its answer is brought in, line by line or for all', async () => {
     await addDemoFeeds('demo');
     const { sheetVersion } = await import('@/server/db/schema');
     const [row] = await db.select().from(sheetVersion).where(eq(sheetVersion.channel, 'plazuela-norte'));
@@ -755,7 +755,7 @@ describe('the address at which a channel fetches', () => {
   });
 });
 
-test('a sheet that changes while something is sending does not change what leaves', async () => {
+test('a sheet that changes while something is on its way does not change what leaves', async () => {
   const plans = await feedPlans(feed);
   const result = await sendFeed(feed);
   if (!result.ok) throw new Error(result.reason);

@@ -215,7 +215,7 @@ describe('a report', () => {
     });
   });
 
-  test('that does not name some listings is asked for again, then they count as without a result', async () => {
+  test('that does not name some listings is asked for again, then they count as never answered', async () => {
     const id = await waiting();
     const [first, second, ...rest] = (await entriesOf(id)).map(({ sku }) => sku);
     say = report(rest.map(accepted));

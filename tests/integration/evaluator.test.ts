@@ -27,7 +27,7 @@ import { sendFeed } from '@/server/submissions/submissions';
 import { type RunningProgram, startProgram } from '../support/programs';
 import { closeDatabase, freshDemo } from '../support/stack';
 
-/** Questions over the catalog are answered by other processes unchanged in place. */
+/** Questions over the catalog are answered by other processes as they are in place. */
 const folder = mkdtempSync(join(tmpdir(), 'lively-evaluator-'));
 const sockets = [join(folder, 'first.sock'), join(folder, 'second.sock')];
 const here = settings as { evaluators: readonly string[] };

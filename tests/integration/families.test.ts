@@ -183,7 +183,7 @@ describe('what the channel has already', () => {
     expect(sure.get(can)).toBe('OB-700001');
     expect(sure.get('QM-TRY-OVA-HON')).toBe('OB-700003');
     expect(sure.get('SP-BOK-SMA-PAP')).toBe('OB-700004');
-    // One number, another brand: a doubt that is rejected.
+    // One number, another brand: a doubt that is not taken.
     const doubt = found.doubts.find(({ item }) => item.code === odd);
     expect(doubt?.candidates.map(({ variant }) => variant.code)).toEqual(['OB-700002']);
     expect(doubt?.candidates[0]?.supports).toContain('the same GTIN');
@@ -241,9 +241,9 @@ describe('what the channel has already', () => {
   });
 });
 
-test('cards of many: one listing per family on a channel of single listings, with the main pictures of all; what its members had withdraw', async () => {
+test('cards of many: one entry a family on a channel of single listings, with the main pictures of all; what its members had is taken back', async () => {
   const boards = 'tessel-boards-de';
-  // The shop's pages come first: the demo has them sending.
+  // The shop's pages come first: the demo has them on their way.
   for (const { id, state } of await listSubmissions('own-shop-de'))
     if (state === 'queued' || state === 'sending') await untilAnswered(id);
   const before = await dueOn(boards);

@@ -103,7 +103,7 @@ describe('drafts', () => {
     expect(await undoDraft(feed, (await plans()).revision)).toEqual({ ok: false, reason: 'nothing' });
   });
 
-  test('versions are compared over the catalog as it is; restored, the listings are equal exactly', async () => {
+  test('versions are compared over the catalog as it is; brought back, the listings are equal exactly', async () => {
     const work = async () => {
       const found = await loadFeedContext(feed);
       if (!found) throw new Error('no feed');
@@ -186,7 +186,7 @@ describe('drafts', () => {
     expect(await broken()).toEqual([]);
   });
 
-  test('every published version can be restored', async () => {
+  test('every published version can be brought back', async () => {
     const start = await plans();
     await editDraft(feed, start.revision, { edit: 'fields', fields: { price: null } });
     const changed = await plans();
@@ -212,7 +212,7 @@ describe('sending', () => {
     return due;
   };
 
-  test('what is sending is not sent again; what changes meanwhile is compared when the answer is in', async () => {
+  test('what is on its way is not sent again; what changes meanwhile is compared when the answer is in', async () => {
     const first = await dueNow();
     expect(toSendCount(first)).toBeGreaterThan(100);
     const sent = await sendFeed(feed);

@@ -20,7 +20,7 @@ import { listFeeds, publishDraft, undoDraft } from '@/server/plans/drafts';
 import { checksStage, waitForFixes } from '@/server/stages/checks';
 import { closeDatabase, freshDemo } from '../support/stack';
 
-/** What clears the causes of a feed: calculated where it can be, taken with one press, and doing what it said. */
+/** What clears the causes of a feed: worked out where it can be, taken with one press, and doing what it said. */
 beforeEach(async () => {
   await freshDemo();
   await addDemoFeeds('demo');
@@ -131,7 +131,7 @@ test.each([
   },
 );
 
-test('what is advised is calculated like what is wanted; a proposal that was taken is gone', async () => {
+test('what is advised is worked out like what is wanted; a proposal that was taken is gone', async () => {
   const feed = 'plazuela-norte-es';
   const told = (work: FeedContext, cause: string) =>
     [...work.draft.listings].filter(({ issues }) =>
@@ -262,7 +262,7 @@ test('a refusal in the middle changes nothing anywhere', async () => {
   expect([after.plans.revision, after.plans.draft]).toEqual([work.plans.revision, work.plans.draft]);
 });
 
-test('several changes taken with one press are one step: withdrawn together', async () => {
+test('several changes taken with one press are one step: taken back together', async () => {
   const feed = 'lanternry-de';
   const before = await workOn(feed);
   const causes: string[] = [];
@@ -331,7 +331,7 @@ test('what nobody here knows can be asked of the source it came from', async () 
 });
 
 /**
- * What the shop's people would say where nothing can be calculated, by the field or attribute that asks. A list is for the items
+ * What the shop's people would say where nothing can be worked out, by the field or attribute that asks. A list is for the items
  * in their order.
  */
 const answers: Readonly<Record<string, string | readonly string[]>> = {

@@ -44,7 +44,7 @@ describe('a supplier’s range', () => {
   };
   const pot = 'QM-POT-RDG-MOS-14';
 
-  test('its columns are read, its sure pairs taken, and imported again what was settled stays', async () => {
+  test('its columns are read, its sure pairs taken, and brought in again what was settled stays', async () => {
     const look = await previewRange(file);
     expect(look.columns.find(({ column }) => column === 'Item code')?.attribute).toBe('sku');
     const brought = await importRange('Dunmoor Depot', file, mapping);
@@ -158,7 +158,7 @@ describe('bought numbers', () => {
     expect((await registerView()).blocks).toMatchObject([{ used: 2 }, { used: 1, next: '9780306406164' }]);
   });
 
-  test('one that was given is never another’s, also where it was withdrawn or its item is gone', async () => {
+  test('one that was given is never another’s, also where it was taken back or its item is gone', async () => {
     await addGtinBlock('9520000091071', 2);
     const done = await assignGtins([first]);
     await undoEdit(done.id);

@@ -229,7 +229,7 @@ describe('prices and stock at once', () => {
     },
   );
 
-  test('a tenfold price is for review and told; nothing more goes by itself until it is looked at', async () => {
+  test('a tenfold price is held back and told; nothing more goes by itself until it is looked at', async () => {
     const [sku] = await taken(orrin);
     await price(sku, '990.00');
     await sendQuick(orrin.code);
@@ -323,7 +323,7 @@ describe('going back, and what came of it all', () => {
     for (const [code, count] of said.codes)
       expect([code, (figures.codes.get(code) ?? 0) - (before.codes.get(code) ?? 0)]).toEqual([code, count]);
 
-    // Where the listings of a submission by then are not kept any more, nothing is guessed, and nothing withdrawn.
+    // Where the listings of a submission by then are not kept any more, nothing is guessed, and nothing taken back.
     const [oldest] = (await listSubmissions(orrin.code, 500)).slice(-1);
     const kept = await db
       .select()
@@ -369,7 +369,7 @@ describe('going back, and what came of it all', () => {
   });
 });
 
-test('a channel that fetches all of it can be restored as well', async () => {
+test('a channel that fetches all of it can be brought back as well', async () => {
   await addDemoFeeds('demo');
   const rows = async () =>
     Object.entries((await channels.state()).lanternry?.listings ?? {})

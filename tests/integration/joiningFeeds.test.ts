@@ -42,7 +42,7 @@ async function standing() {
   };
 }
 
-test('what an import adds to a feed is said before it is imported, and comes true', async () => {
+test('what an import adds to a feed is said before it is brought in, and comes true', async () => {
   const before = await standing();
   const { id } = await checked('ash', file);
   const effects = await importEffects(id);

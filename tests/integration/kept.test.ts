@@ -186,7 +186,7 @@ test('judged checks, waivers that have ended and those that have not, own checks
   expect(causes).not.toContain('choice:colour');
 });
 
-test('keywords that are imported or taken away are counted, in search words and in titles', async () => {
+test('keywords that are brought in or taken away are counted, in search words and in titles', async () => {
   const code = feeds[0] ?? '';
   const edit = async (one: Parameters<typeof editDraft>[2]) =>
     editDraft(code, (await feedPlans(code))?.revision ?? 0, one);

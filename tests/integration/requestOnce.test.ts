@@ -13,7 +13,7 @@ afterAll(closeDatabase);
 
 const edits = async () => (await db.select({ id: catalogEdit.id }).from(catalogEdit)).length;
 
-test('an item is added once, an edit withdrawn once, however often the press arrives', async () => {
+test('an item is added once, an edit taken back once, however often the press arrives', async () => {
   const press = { press: randomUUID() };
   const add = () => catalog.addItem('PRESS-1', { name: 'Pot' }, null, press);
   const [first, again] = await Promise.all([add(), add()]);
@@ -28,7 +28,7 @@ test('an item is added once, an edit withdrawn once, however often the press arr
   const undo = { press: randomUUID() };
   const undone = await catalog.undoCatalogEdit(undefined, undo);
   expect(await catalog.undoCatalogEdit(undefined, undo)).toEqual(undone);
-  // Withdrawn twice the item would be gone.
+  // Taken back twice the item would be gone.
   expect(await db.select().from(item).where(eq(item.sku, 'PRESS-1'))).toMatchObject([{ name: 'Pot' }]);
   expect(before - (await edits())).toBeLessThanOrEqual(1);
 });

@@ -296,7 +296,7 @@ test('a file of the same name is the same source, under its saved mapping', asyn
   expect(second?.mapping).toEqual(first.mapping);
 });
 
-describe('what a person edited by hand', () => {
+describe('what a person mended by hand', () => {
   const file = (price: string, color: string) =>
     `sku,name,price,color\nHM-1,Hook,${price},${color}\nHM-2,Nail,${price},${color}\n`;
   const valuesOf = async (sku: string) => (await db.select().from(item).where(eq(item.sku, sku)))[0]?.values;

@@ -53,7 +53,7 @@ describe('a copy for another market', () => {
 });
 
 describe('value mappings', () => {
-  test('every word with its count, to map first; what is not a choice is work', async () => {
+  test('every word with its count, left to do first; what is not a choice is work', async () => {
     const stage = await valuesStage(await work(home), 'colour');
     const { draft, sheet } = await work(home);
     const at = sheet.fields.findIndex(({ code }) => code === 'colour');

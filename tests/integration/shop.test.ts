@@ -361,7 +361,7 @@ describe('a shop in trouble', () => {
     expect(await now()).toMatchObject({ failures: 1, trouble: 'its robots.txt cannot be read' });
   });
 
-  test('an address inside the network is not visited, whatever maps to it', async () => {
+  test('an address inside the network is not visited, whatever leads there', async () => {
     await expect(on({ at: 'http://127.0.0.1:9/' })).rejects.toMatchObject({ code: 'ownNetwork' });
     await on({ pages: '', at: '' });
     await editCells([{ sku: pot, attribute: 'url', text: 'http://127.0.0.1:9/pot' }]);

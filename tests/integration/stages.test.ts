@@ -34,7 +34,7 @@ async function edit(change: PlanEdit): Promise<void> {
 }
 
 describe('the stage line', () => {
-  test('says what is to map, and what is done falls away', async () => {
+  test('says what is left to do, and what is done falls away', async () => {
     const words = async () =>
       Object.fromEntries((await stageViews(await work())).map((stage) => [stage.key, stage.words]));
     const before = await words();
@@ -214,7 +214,7 @@ test('rules show what they match and change, over what the rules before them mad
   const { rules } = (await work()).plans.draft;
   const [one] = rules;
   if (!one) throw new Error('the demo has no rules');
-  // The same rule again finds nothing to map.
+  // The same rule again finds nothing left to do.
   await edit({ edit: 'addRule', rule: { ...one, id: 'again', name: 'Again' } });
   expect((await rulesStage(await work(), undefined)).rules.at(-1)).toMatchObject({
     matches: 0,
@@ -259,7 +259,7 @@ describe('checks', () => {
       return checksStage(await work(), { fix: 'choice:colour' });
     };
     let stage = await asked();
-    // On a busy machine even what is calculated may take longer to look up.
+    // On a busy machine even what is worked out may take longer to look up.
     while (stage.later) stage = await asked();
     expect(stage.total).toBe(groups.find(({ key }) => key === 'choice:colour')?.count);
     expect(stage.proposed?.proposal.lines.map(({ key, to }) => [key, to])).toEqual([

@@ -100,7 +100,7 @@ test('a second start on one folder touches nothing; a copy elsewhere leaves the 
   expect(isAlive(pidIn(again.says))).toBe(false);
 }, 120_000);
 
-test('what stands in the data folder was removed to other users, also what an earlier version left open', async () => {
+test('what stands in the data folder is closed to other users, also what an earlier version left open', async () => {
   const folder = join(base, 'open');
   const first = await start(folder);
   await first.stop();

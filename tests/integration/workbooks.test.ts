@@ -155,7 +155,7 @@ b.save(${JSON.stringify(path)})`);
   const report = await bring();
   expect(report).toMatchObject({ words: 'changed 1 cell of 1 item', refusedCount: 0, ignored: [] });
   expect(await titleOf(sku)).toContain('Rillentopf');
-  // Reject asked for any more, as far as its name goes.
+  // It is not asked for any more, as far as its name goes.
   const again = await workbookOf(of, { translations: '1' });
   expect(again?.rows.find((row) => row.sku === sku)?.cells.slice(0, 2)).toEqual([
     expect.stringContaining('Ridge pot'),

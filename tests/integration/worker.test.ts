@@ -61,7 +61,7 @@ describe('a source at an address', () => {
   const latest = async (sourceId: number) =>
     (await db.select().from(run).where(eq(run.sourceId, sourceId)).orderBy(desc(run.id)).limit(1))[0];
 
-  test('is fetched, checked, and once it was imported, imported again without asking; nothing new is not fetched twice', async () => {
+  test('is fetched, checked, and once it was brought in, brought in again without asking; nothing new is not fetched twice', async () => {
     const worker = await start('dist/worker.js');
     const address = `${settings.simulators}/files/weekly.csv`;
     writeFileSync(join(suppliers, 'weekly.csv'), 'sku,name,price\nAD-1,Hook,1.00\n');

@@ -266,7 +266,7 @@ test('views are kept, and what is seen is exported', async ({ page }) => {
 
 const partnersRange = readFileSync('demo/partners/dunmoor-depot.csv');
 
-test('a partner’s range is imported and paired; what is in doubt is settled with the keyboard alone', async ({
+test('a partner’s range is brought in and paired; what is in doubt is settled with the keyboard alone', async ({
   page,
 }) => {
   await page.goto('/suppliers');
@@ -318,7 +318,7 @@ test('a partner’s range is imported and paired; what is in doubt is settled wi
   await expect(row).toContainText('45.76');
 });
 
-test('keywords imported: what was rejected is told by its line', async ({ page }) => {
+test('keywords brought in: what was not taken is told by its line', async ({ page }) => {
   await page.goto('/keywords');
   await page.getByLabel('Language of rows that name none').selectOption('de');
   await page.locator('input[type="file"]').setInputFiles({
@@ -366,7 +366,7 @@ test('bought numbers: the next free one for items that have none, none twice, an
   await page.goto('/items?columns=sku,gtin&f.sku=%3DQM-APR-LIN-FER-S');
   await expect(page.getByRole('row').filter({ hasText: 'QM-APR-LIN-FER-S' })).toContainText('9520000091071');
 
-  // Undone: the numbers are kept for them, and never given to another.
+  // Taken back: the numbers are kept for them, and never given to another.
   await page.goto('/gtins');
   await expect(block).toBeVisible();
   await page.keyboard.press('Control+z');

@@ -95,7 +95,7 @@ test('a field has another source in some categories, and from an attribute made 
   await expect(page.getByRole('heading', { level: 1, name: 'Warranty' })).toBeVisible();
 });
 
-test('a value table: words to map first, one chosen, the rest taken by confidence', async ({ page }) => {
+test('a value table: words left to do first, one chosen, the rest taken by confidence', async ({ page }) => {
   await page.goto(`${feed}/values?field=color`);
   const heading = page.getByRole('heading', { name: /^Color: / });
   await expect(heading).toContainText('to map');
@@ -152,7 +152,7 @@ test('a feed says what the channel wants of the merchant, takes a scope, and goe
   await expect(page.getByRole('heading', { level: 1, name: /^Own shop/ })).toBeVisible();
 });
 
-test('an own channel is made from a heading row, changed, accepted, and fed', async ({ page }) => {
+test('an own channel is made from a heading row, changed, taken on, and fed', async ({ page }) => {
   await page.goto('/channels');
   await page.getByRole('link', { name: 'Create a channel' }).click();
   await page.getByLabel('Name', { exact: true }).fill('Market garden');
@@ -221,7 +221,7 @@ test('a version of a sheet shows what it changes and breaks before it is taken o
   await expect(effect.getByText('Material is missing').first()).toBeVisible();
 });
 
-test('search words fill a field by themselves, a branch has a title of its own, and both say how they was made', async ({
+test('search words fill a field by themselves, a branch has a title of its own, and both say how they came about', async ({
   page,
 }) => {
   await page.goto('/feeds/lanternry-de/titles?sample=QM-POT-RDG-MOS-14');

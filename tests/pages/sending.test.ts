@@ -90,7 +90,7 @@ test('Tessel Boards takes a card at a time; it can be paused, go on and be stopp
   await expect(side.getByText('paused', { exact: true })).toBeVisible();
   await side.getByRole('button', { name: 'Resume' }).click();
   await expect(side.getByText(/\d of \d+ parts sent/)).toBeVisible();
-  // The same from the outbox, where everything that is sending stands together.
+  // The same from the outbox, where everything that is on its way stands together.
   await page.goto('/submissions');
   const going = page.getByRole('region', { name: 'In progress' }).locator('.going', { hasText: 'Tessel' });
   await going.getByRole('button', { name: 'Pause' }).click();
@@ -139,7 +139,7 @@ async function feedOf(page: Page, name: string): Promise<string> {
   return new URL(page.url()).pathname.replace(/\/fields$/, '');
 }
 
-test('a channel without a way out ends in a file, and its answer is imported', async ({ page }) => {
+test('a channel without a way out ends in a file, and its answer is brought in', async ({ page }) => {
   await makeChannel(page, 'Hedge market');
   const feed = await feedOf(page, 'Hedge market');
   await page.goto(`${feed}/send`);
@@ -307,7 +307,7 @@ test('a document frees a restricted branch until the day it holds no more', asyn
   await expect(page.getByText(/^Draft, /)).toHaveCount(0);
 });
 
-test('Flickerstall: saved there as a draft, sent for review by a person; tried at test account, nothing changes', async ({
+test('Flickerstall: saved there as a draft, sent for review by a person; tried at the test account, nothing changes', async ({
   page,
 }) => {
   const stall = '/feeds/flickerstall-de-en';

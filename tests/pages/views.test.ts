@@ -134,7 +134,7 @@ test('an address that names nothing says so and leads on', async ({ page }) => {
   await expect(page.getByText('This page does not exist.')).toBeVisible();
 });
 
-test('a page that is long sending says what is calculated for it, and what comes at once says nothing', async ({
+test('a page that is long on its way says what is worked out for it, and what comes at once says nothing', async ({
   page,
 }) => {
   const words = page.getByText('Calculating the page');
@@ -163,7 +163,7 @@ test('a page that is long sending says what is calculated for it, and what comes
   await expect(words).toBeHidden();
 });
 
-test('whoever comes to a feed sees at once that it is calculating, and a feed that is none is none', async ({
+test('whoever comes to a feed sees at once that it is being worked out, and a feed that is none is none', async ({
   baseURL,
 }) => {
   const answer = await fetch(`${baseURL}/feeds/lanternry-de/fields`);
@@ -246,7 +246,7 @@ test('sorting, filtering and the address of the grid', async ({ page }) => {
   await expect(page.getByLabel('Filter Category')).toHaveValue('seeds');
 });
 
-test('a family is listed singly on one feed: the impact bar says so before it counts, and it withdraw', async ({
+test('a family is listed singly on one feed: the impact bar says so before it counts, and it is taken back', async ({
   page,
 }) => {
   await page.goto('/feeds/orrin-bazaar-de/families?family=POT-RDG');
@@ -317,7 +317,7 @@ test('a stray quotation mark: the impact bar and the differences show it, an exp
   await expect(thread).toContainText('rule “Inches”');
 });
 
-test('a check is taken lighter on one feed, and waived for its listings until a day; both are withdrawn', async ({
+test('a check is taken lighter on one feed, and waived for its listings until a day; both are taken back', async ({
   page,
 }) => {
   await page.goto('/feeds/orrin-bazaar-de/checks');
@@ -377,7 +377,7 @@ test('words of a cause change other drafts only where that is ticked, and it say
   await expect(page.getByRole('link', { name: /^Draft, \d+ changes?$/ })).toBeVisible();
 });
 
-test('from the board to ready: one value typed for sixty items, a set that is calculated taken with one press, and back', async ({
+test('from the board to ready: one value typed for sixty items, a set that is worked out taken with one press, and back', async ({
   page,
 }) => {
   await page.goto('/');
@@ -401,7 +401,7 @@ test('from the board to ready: one value typed for sixty items, a set that is ca
   // What the law asks about is put forward from other goods of the kind, and rejected unseen.
   await expect(page.getByRole('button', { name: 'Apply', exact: true })).toBeDisabled();
 
-  // All of it is calculated: pressed where it is proposed, published, and the listings are ready.
+  // All of it is worked out: pressed where it is proposed, published, and the listings are ready.
   await page.goto('/feeds/plazuela-norte-es/checks?fix=choice%3Acolor');
   const first = page.locator('.checked').first();
   const sku = (await first.locator('.mono').textContent()) ?? '';
@@ -471,7 +471,7 @@ b.save(sys.argv[1])`,
   await bring(again);
   await expect(page.getByText('No listing matches.')).toBeVisible();
 
-  // All that the channel asks at a place, filled in for what is listed there, and restored.
+  // All that the channel asks at a place, filled in for what is listed there, and brought back.
   await page.goto('/feeds/orrin-bazaar-de/checks?fix=missing%3Apot_diameter');
   const sku = (await page.locator('.checked .mono').first().textContent()) ?? '';
   await page.goto(`/feeds/orrin-bazaar-de/categories?category=${encodeURIComponent('Pots, glazed')}`);
@@ -618,7 +618,7 @@ test('rules are gathered in groups, switched and folded together; a rule may ask
   await expect(page.getByRole('switch', { name: 'No price talk in headlines is on' })).toBeChecked();
 });
 
-test('what a channel has is looked for; one surely the same is joined, a doubt is settled by keyboard, and both are withdrawn', async ({
+test('what a channel has is looked for; one surely the same is joined, a doubt is settled by keyboard, and both are taken back', async ({
   page,
 }) => {
   const orrin = '/feeds/orrin-bazaar-de';
@@ -654,7 +654,7 @@ test('what a channel has is looked for; one surely the same is joined, a doubt i
   await expect(page.getByRole('button', { name: 'Matched 0' })).toBeVisible();
 });
 
-test('the shop’s own pages are visited when asked to, and an item has what its page said', async ({
+test('the shop’s own pages are visited when asked to, and an item says what its page said', async ({
   page,
 }) => {
   await page.goto('/settings');

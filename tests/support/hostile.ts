@@ -11,7 +11,7 @@ import { unattended } from '../../src/server/jobs/queue';
 
 export interface HostileOutcome {
   readonly file: string;
-  /** Why it was rejected in. */
+  /** Why it was not taken in. */
   readonly refused?: string;
   /** What became of it. */
   readonly state?: string;

@@ -39,7 +39,7 @@ test('every number of a block, with as many zeros before it as there may be, lie
       const plain = numberAt(block, at).replace(/^0+/, '');
       const length = [8, 12, 13, 14].filter((one) => one >= plain.length)[zeros % 4] ?? 14;
       const written = plain.padStart(length, '0');
-      // A GTIN-8 that begins with a zero is for use inside one company.
+      // A GTIN-8 that begins with a zero is kept for use inside one company.
       expect(positionIn(block, written)).toBe(
         written.length === 8 && written.startsWith('0') ? undefined : at,
       );

@@ -124,7 +124,7 @@ describe('words of one language find places of another', () => {
 });
 
 // Source: S. Robertson and H. Zaragoza, "The Probabilistic Relevance Framework: BM25 and Beyond" (2009), formula 3.15 with
-// k1 = 1.2 and b = 0.75, and the usual idf of one plus the ratio, calculated here by hand on six names, in none of which a word stands twice.
+// k1 = 1.2 and b = 0.75, and the usual idf of one plus the ratio, worked out here by hand on six names, in none of which a word stands twice.
 describe('relevance is Okapi BM25 as published', () => {
   const names = {
     a: 'clay pot',

@@ -1,7 +1,7 @@
 import { type Setting, settingsOf, withSetting } from '../forms/forms';
 import { type Field, fieldSchema } from './sheet';
 
-/** The lines in the form of a sheet's field: what each is about, and the settings that stand there, made from the type. */
+/** The lines of the form of a sheet's field: what each is about, and the settings that stand there, made from the type. */
 const lines = {
   Called: ['label', 'code', 'group'],
   Means: ['meaning', 'example'],

@@ -27,7 +27,7 @@ describe('by name, kind and values', () => {
     const found = suggestForField(field({ label: 'Farbe' }), startingAttributes, new Map([['color', 0]]));
     expect(found).toEqual([]);
   });
-  test('values without a family the form lower the confidence below what is taken unasked', () => {
+  test('values that do not fit the form lower the confidence below what is taken unasked', () => {
     const strict = field({ label: 'Material', pattern: { expression: '^[A-Z]{2}$', words: 'two capitals' } });
     const words = new Map([['material', ['Stoneware', 'Steel']]]);
     expect(best(strict)?.score).toBeGreaterThanOrEqual(takeAllFrom);
@@ -126,7 +126,7 @@ describe('what was mapped elsewhere with a fallback', () => {
     return found;
   };
 
-  test('comes without it, and beside that as a suggestion of its own that is rejected along', () => {
+  test('comes without it, and beside that as a suggestion of its own that is not taken along', () => {
     const field = fieldOf('condition');
     const found = withElsewhere(
       field,

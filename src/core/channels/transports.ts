@@ -4,7 +4,7 @@ interface TransportFacts {
   readonly label: string;
   /** Whether listings leave by themselves; else a person uploads a file and brings the answer in. */
   readonly automatic: boolean;
-  /** Whether file fetched by the channel that is published for it, so that nothing is addressed to its server but a word of it. */
+  /** Whether the channel fetches a file that is published for it, so that nothing is addressed to its server but a word of it. */
   readonly published: boolean;
   /** Whether a test account can be tried, beside the live one. */
   readonly testable: boolean;

@@ -195,7 +195,7 @@ test.each<[string, FieldInput, Value | undefined, Partial<Issue>[]]>([
   expect(found).toHaveLength(wanted.length);
 });
 
-test('required here: only where the condition holds', () => {
+test('must here: only where the condition holds', () => {
   expect(check(here, undefined, false)).toEqual([]);
   expect(check(here, undefined, true)).toMatchObject([
     { check: 'missing', severity: 'blocker', facts: { because: 'needed here' } },

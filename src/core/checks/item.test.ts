@@ -11,7 +11,7 @@ import { emptyPlan } from '../plans/plan';
 import { monthsIn } from './goods/ageWarning';
 import { issueWords } from './messages';
 
-/** Every field has the source the attribute of its name, as a feed's would be. */
+/** Every field is filled from the attribute of its name, as a feed's would be. */
 const fields = [
   trialField('sku', 'text', { role: 'id' }),
   trialField('name', 'text', { role: 'title', length: { most: 150 } }),

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { conditionSchema } from '../conditions/conditions';
 
-/** A check of the merchant's own: what is wrong where a condition holds, and the field of the check. */
+/** A check of the merchant's own: what is wrong where a condition holds, and the field it is said of. */
 export const ownCheckSchema = z
   .strictObject({
     words: z.string().min(1).max(300),

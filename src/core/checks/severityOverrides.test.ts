@@ -90,7 +90,7 @@ test('listings follow: a blocker that is a tip blocks nothing, one that is waive
   );
   expect(still.map(({ sku }) => sku)).toEqual(having.slice(1).map(({ sku }) => sku));
   expect(editWords(edit, demoPlan, (code) => code)).toBe('waived a check for some items');
-  // Withdrawn, all is as it was.
+  // Taken back, all is as it was.
   const back = applyEdit(applyEdit(demoPlan, edit), {
     edit: 'checks',
     severity: {},

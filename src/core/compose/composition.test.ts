@@ -66,7 +66,7 @@ describe('parts', () => {
     expect(run(title, {})).toBeUndefined();
   });
 
-  test('a text matches the attribute before it, or the one after', () => {
+  test('a text goes with the attribute before it, or the one after', () => {
     expect(run(title, { name: 'Pot', color: 'moss' })).toBe('Pot, moss');
     expect(run({ alternatives: [{ parts: [{ text: 'Size' }, { attribute: 'size' }] }] }, {})).toBeUndefined();
     expect(run({ alternatives: [{ parts: [{ text: 'Quillmoss' }] }] }, {})).toBe('Quillmoss');

@@ -115,7 +115,7 @@ describe('changes of a plan that clear what a check says', () => {
     expect(weight && candidatesFor(plan, weight, [])).toEqual([]);
   });
 
-  it('a title that has no room lets a part go, one that hides the phone cut moves it', () => {
+  it('a title that has no room lets a part go, one that hides the name on a phone moves it', () => {
     const long = { use: 'kitchen sill', name: 'Ridge pot' };
     expect(issuesOn(titled, long).map(({ check }) => check)).toContain('phoneCut');
     expect(mended('phoneCut', long, titled)).toEqual(['the name moves before the phone cut', false]);

@@ -99,7 +99,7 @@ test('a fixed text: for everything where the field is for everything and one tex
   ]);
 });
 
-test('a field has the source the attribute that is put forward', () => {
+test('a field is filled from the attribute that is put forward', () => {
   expect(
     changesOf(proposal({ by: 'field', composition: fromAttribute('gender') }, line('gender', 'gender')), plan)
       .edits,

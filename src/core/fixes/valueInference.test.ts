@@ -109,7 +109,7 @@ test('prices and stock are never taken unseen; what the law asks about not from 
   expect(stated('material', of('material', 'tin'), 'X')).toEqual(['tin', 'category', true]);
 });
 
-test('what each item has for itself is never calculated', () => {
+test('what each item has for itself is never worked out', () => {
   const known = catalog([
     ...[1, 2, 3, 4, 5, 6].map(
       (n) => [`A${n}`, { family: 'A', category: 'C', gtin: '9520000030493' }] as const,

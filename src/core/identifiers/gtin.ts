@@ -17,7 +17,7 @@ export type IdentifierVerdict =
   | 'length'
   /** the last digit does not follow from the others */
   | 'checkdigit'
-  /** well formed, but its prefix is for use inside one company (02, 04, 2) or for coupons (05, 98, 99) */
+  /** well formed, but its prefix is kept for use inside one company (02, 04, 2) or for coupons (05, 98, 99) */
   | 'restricted';
 
 export interface IdentifierReading {

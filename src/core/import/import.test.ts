@@ -208,7 +208,7 @@ describe('mapping', () => {
     expect(read(['', 'Pot'], byGtin)).toEqual({ reason: 'noKey', key: 'gtin' });
   });
 
-  test('several values, fallbacks, price changes, tables and pictures from markup', () => {
+  test('several values, fallbacks, price changes, tables and pictures out of markup', () => {
     const one = compileMapping(
       importMappingSchema.parse({
         ...mapping,

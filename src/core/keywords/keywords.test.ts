@@ -108,7 +108,7 @@ test.each([
   expect(new Set(words.split(' ').map((word) => stemOf(word, language))).size).toBe(1);
 });
 
-test('words that are not the same are rejected for it', () => {
+test('words that are not the same are not taken for it', () => {
   expect(stemOf('pot', 'en')).not.toBe(stemOf('potato', 'en'));
   expect(stemsOf('Übertopf, 14 cm – für Kräuter', 'de').size).toBe(5);
   expect(wordsOf('Café-Tasse № 5')).toEqual(['café', 'tasse', '5']);

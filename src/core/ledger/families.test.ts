@@ -27,7 +27,7 @@ const pots = [
   listing('S-1', 'Saucer, ink', 'SAUCER', 'ink'),
 ];
 
-test('singles stay unchanged', () => {
+test('singles stay as they are', () => {
   expect(shaped(sheet('singles'), pots).map(({ sku, relation }) => [sku, relation])).toEqual(
     pots.map(({ sku }) => [sku, undefined]),
   );
@@ -72,7 +72,7 @@ test('a family’s title says no word of one variant, also where all members tha
   }
 });
 
-test('one listing per family has its first member’s values under the family’s key', () => {
+test('one entry a family has its first member’s values under the family’s key', () => {
   const out = shaped(sheet('oneEntry'), pots);
   expect(out.map(({ sku }) => sku)).toEqual(['RIDGE', 'C-1', 'S-1']);
   expect(out[0]?.values).toEqual([
@@ -87,7 +87,7 @@ test('one listing per family has its first member’s values under the family’
   ]);
 });
 
-test('one listing per family shows the main pictures of many beside its own, as many as it takes', () => {
+test('one entry a family shows the main pictures of many beside its own, as many as it takes', () => {
   const plain = sheet('oneEntry');
   const parted = {
     ...plain,
@@ -114,7 +114,7 @@ test('one listing per family shows the main pictures of many beside its own, as 
   expect(two?.values[7]).toEqual(['main-1.jpg', 'a.jpg']);
 });
 
-test('a channel of single listings shows one listing per family where that is wished, and only there', () => {
+test('a channel of single listings shows one entry a family where that is wished, and only there', () => {
   const wished = { ...noFamilyChoice, asOne: true };
   expect(shaped(sheetAsShown(sheet('singles'), wished), pots).map(({ sku }) => sku)).toEqual([
     'RIDGE',

@@ -67,7 +67,7 @@ test.each<[Happening[], string, string, string, string, string]>([
   [['send A', '1 accepted', 'send B', '2 lost'], 'again', 'again', 'left', 'withdraw', 'withdraw'],
   [['send A', '1 accepted', 'take back', '3 accepted'], 'new', 'new', 'none', 'none', 'none'],
   [['send A', '1 accepted', 'take back', '3 failed'], 'unchanged', 'changed', 'left', 'withdraw', 'withdraw'],
-  // What was rejected back is still there.
+  // What was not taken back is still there.
   [
     ['send A', '1 accepted', 'take back', '3 refused'],
     'unchanged',
@@ -105,7 +105,7 @@ test('an answer that comes twice changes nothing more', () => {
   expect(after(once, events['2 refused'], sentBy[2])).toEqual(once);
 });
 
-test('withdrawn and gone are told apart from never there', () => {
+test('taken back and gone are told apart from never there', () => {
   expect(history().withdrawn).toBe(false);
   const back = history('send A', '1 accepted', 'take back', '3 accepted');
   expect(back).toMatchObject({ withdrawn: true, held: undefined });
@@ -177,7 +177,7 @@ test.each<[Happening[], string[]]>([
   [['send A'], ['new']],
   [['send A', '1 accepted'], ['there']],
   [['send A', '1 refused'], ['refused']],
-  // What is sending counts when it is answered.
+  // What is on its way counts when it is answered.
   [['send A', '1 accepted', 'send B'], ['there']],
   [
     ['send A', '1 accepted', 'send B', '2 refused'],

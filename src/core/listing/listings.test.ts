@@ -49,7 +49,7 @@ const complete = fc
       ? listing('', [name, colour, barcode], [], 'not here')
       : listing('', [name, colour, barcode], [...first, ...second, ...third, ...of]),
   );
-/** Action to one listing in an edit of the second field. */
+/** What is done to one listing in an edit of the second field. */
 const change = fc.oneof(
   fc.record({ at: fc.nat(11), put: fc.tuple(word, saidOf(1)) }),
   fc.record({ at: fc.nat(11), share: sharing }),

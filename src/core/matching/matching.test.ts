@@ -40,7 +40,7 @@ test('of 60 items and a partner’s 90 variants, in inches and other words, 55 a
   const { sure, doubts } = pairAll(items, variants);
   expect(wrongIn(sure)).toEqual([]);
   expect(sure.length).toBeGreaterThanOrEqual(55);
-  // An item that says no colour is shown with what it may be, and rejected.
+  // An item that says no colour is shown with what it may be, and not taken.
   expect(doubts.map(({ sku }) => sku)).toContain('QM-APR-LIN-FER-M');
 });
 
@@ -136,7 +136,7 @@ test('a price follows a cost by the profit wanted', () => {
   expect(priceForProfit('12', 100)).toBeUndefined();
 });
 
-describe('a range as it is imported', () => {
+describe('a range as it is brought in', () => {
   const mapping = { Code: 'sku', What: 'name', Stock: 'inventoryLevel' };
   test('rows without a code, or with one that stood before, are told by their line', () => {
     const table = readRangeTable('Code;What;Stock\nA;Pot;3\n;Pot;1\n\nA;Pan;2\nB;"Pot; big";\n');

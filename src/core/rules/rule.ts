@@ -87,7 +87,7 @@ export const leavesOut = ({ then }: Rule): boolean =>
 /** Whether a rule holds listings back to be looked at. */
 export const holdsBack = ({ then }: Rule): boolean => then.some((action) => action.do === 'review');
 
-/** What the rules that are on hold for review. */
+/** What the rules that are on hold back to be looked at. */
 export const reviewsOf = (rules: readonly Rule[]): { reason: string; when: Condition }[] =>
   rules.flatMap(({ on, when, then }) =>
     on ? then.flatMap((action) => (action.do === 'review' ? [{ reason: action.reason, when }] : [])) : [],

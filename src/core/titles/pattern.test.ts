@@ -49,11 +49,11 @@ test('parts go in the order given, only as many as must', () => {
   });
 });
 
-test('then the longest other part is shortened between words; variant axes stays', () => {
+test('then the longest other part is shortened between words; what tells variants apart stays', () => {
   expect(make(pot, 40)).toMatchObject({ text: 'Ridge pot with drip tray, moss, 14 cm', shortened: 'name' });
 });
 
-test('what the name has stands once, wherever the name has it', () => {
+test('what the name says stands once, wherever the name says it', () => {
   expect(make({ ...pot, name: 'TARNHOLT pot' }, 100).text).toMatch(/^TARNHOLT pot,/);
   expect(make({ ...pot, name: 'Pot by Tarnholt, móss' }, 100).text).toBe(
     'Pot by Tarnholt, móss, 14 cm · for herbs',
@@ -357,7 +357,7 @@ test('the title is the best of all that fit, as brute force over every choice fi
   );
 });
 
-test('all titles of a family are distinct, also where its pattern, its limit or its names do not import what tells them apart', () => {
+test('all titles of a family are distinct, also where its pattern, its limit or its names leave out what tells them apart', () => {
   const axes = {
     color: ['moss', 'dark moss', 'fern', 'Ümber'],
     size: ['S', '10 cm', '12 cm'],

@@ -1,5 +1,5 @@
 /**
- * Endings that a noun's or an adjective's plural has instead in the form that dictionaries list, by language, on folded
+ * Endings that a noun's or an adjective's plural has instead of the form that dictionaries list, by language, on folded
  * words. From grammars' usual rules; a rule that does not lead to a listed word does no harm.
  */
 const endings: Readonly<Record<string, readonly (readonly [from: string, to: string])[]>> = {

@@ -80,7 +80,7 @@ test('a table without SKUs is refused with the headings that it has', () => {
   expect(() => skusIn([])).toThrow('The first headings are empty');
 });
 
-test('any workbook restored as it went out changes nothing and refuses nothing', () => {
+test('any workbook brought back as it went out changes nothing and refuses nothing', () => {
   const text = fc.string({ unit: 'grapheme', maxLength: 12 });
   fc.assert(
     fc.property(

@@ -23,7 +23,7 @@ export interface WorkbookColumn {
 export interface WorkbookRow {
   readonly sku: string;
   readonly name: string;
-  /** Problem with it, in words. */
+  /** What is wrong with it, in words. */
   readonly wrong: string;
   /** By column, as people read it. */
   readonly cells: readonly string[];

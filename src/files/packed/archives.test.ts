@@ -82,7 +82,7 @@ describe('a file in an archive', () => {
     }
   });
 
-  test('a workbook and a file that is not packed are unchanged', async () => {
+  test('a workbook and a file that is not packed are left as they are', async () => {
     for (const name of ['fr-hiver.ods', 'de-sommer.xls', 'fr-stock.csv']) {
       const path = join(process.cwd(), 'tests/data/sources', name);
       expect(await withPlainFile(path, async (plain) => readFileSync(plain).equals(readFileSync(path)))).toBe(

@@ -1014,7 +1014,7 @@ export const publication = mysqlTable(
   (table) => [primaryKey({ columns: [table.feed, table.number] })],
 );
 
-/** One row a destination: when something went there, who is at it now, and whether requests pause for a while. */
+/** One row a destination: when something went there, who is at it now, and whether it is left alone for a while. */
 export const rateLimit = mysqlTable('rate_limit', {
   destination: varchar('destination', { length: 190 }).primaryKey(),
   /** When what was sent last had an answer, in ms since the epoch by the database's clock; only as many as the rate needs. */

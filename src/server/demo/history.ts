@@ -25,7 +25,7 @@ interface Earlier {
   /** What stands before a key in the simulated channel's own books. */
   readonly books?: string;
   readonly hoursAgo: number;
-  /** Listings that were not sent yet, by how their SKU begins. */
+  /** Listings that were not there yet, by how their SKU begins. */
   readonly without?: string;
   /** What some prices were then: how their SKU begins, and by what today's is multiplied. */
   readonly prices?: Readonly<Record<string, number>>;

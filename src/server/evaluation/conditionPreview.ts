@@ -83,7 +83,7 @@ function* countingConditions(work: FeedContext, when: Condition): Steps<Record<s
   for (const [at, row] of snapshot.rows.entries()) {
     if (at % BATCH_ROWS === 0) yield;
     if (isOutside(draft.listings.reasonAt(at))) continue;
-    // As a rule meets it: what the rules write is not sent yet.
+    // As a rule meets it: what the rules write is not there yet.
     const values: (Value | undefined)[] = new Array(sheet.fields.length).fill(undefined);
     fillFields(filled, row, values);
     for (const part of parts) if (part.holds(row, values)) part.met++;

@@ -270,7 +270,7 @@ export function textLines(work: FeedContext, held: readonly number[]): Suggested
 /** Listings that a change is tried on to see whether it is worth putting forward. */
 const triedFirst = 200;
 
-/** It is put forward where it clears so much of what it was tested on. */
+/** It is put forward where it clears so much of what it was tried on. */
 const worthIt = 0.8;
 
 /** The change of the plan that clears most of a cause, of those that may; undefined where none clears enough. */

@@ -233,7 +233,7 @@ const valuesOf = procedure(
   },
 );
 
-/** What became of a table that was restored. */
+/** What became of a table that was brought back. */
 export interface WorkbookReport {
   readonly words: string;
   /** The edit, to be taken back; undefined where nothing was changed. */

@@ -37,7 +37,7 @@ test('the least recently used value goes first, and a promise that fails is forg
   expect(await promises.of('a', async () => 5)).toBe(5);
 });
 
-test('a value matches what it was derived from', () => {
+test('a value goes with what it was derived from', () => {
   const memo = new Memo<string, readonly [object]>({ owner: 'dependent' });
   const stored = {};
   memo.set('kept', 'there', stored);

@@ -70,7 +70,7 @@ export async function sendSubmission(id: number, work: Work = unattended): Promi
   await writeFiles(found, head, sheet, work);
   const route = transportOf(sheet);
   if (!route) {
-    // By hand: the file waits to be taken there, and its answer to be restored.
+    // By hand: the file waits to be taken there, and its answer to be brought back.
     await db.transaction(async (tx) => {
       await work.hold(tx);
       if (!(await transition(tx, id, goingOut, { state: 'waiting', sentAt: new Date() }))) return;

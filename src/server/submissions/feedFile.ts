@@ -15,7 +15,7 @@ export interface FileView {
   readonly label: string;
   readonly name: string;
   readonly count: number;
-  /** Made of the draft, since not published yet. */
+  /** Made of the draft, since nothing is published yet. */
   readonly ofDraft: boolean;
   readonly columns: readonly { code: string; name: string; label: string }[];
   /** The first listings, with the item each is of. */
@@ -32,7 +32,7 @@ interface FileRow extends FeedRow {
   readonly sku: string;
 }
 
-/** What would leave now; where nothing would, or not published yet, all that is ready. */
+/** What would leave now; where nothing would, or nothing is published yet, all that is ready. */
 async function leavingOf(work: FeedContext): Promise<{ ofDraft: boolean; rows: readonly FileRow[] }> {
   const { sheet, plans } = work;
   const ofDraft = plans.published === undefined;

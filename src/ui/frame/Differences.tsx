@@ -14,7 +14,7 @@ const states = {
 interface DifferencesProps {
   feed: string;
   page: DifferencesPage;
-  /** The one field that is shown; all where excluded. */
+  /** The one field that is shown; all where left out. */
   only: string | undefined;
   /** The versions that are compared, as the address has them. */
   versions: { readonly old?: string | undefined; readonly new?: string | undefined };

@@ -32,7 +32,7 @@ interface KeywordListProps {
   main: string;
 }
 
-/** What shoppers type: the lists a merchant brings in, and what of them was rejected. */
+/** What shoppers type: the lists a merchant brings in, and what of them was not taken. */
 export function KeywordList({ view, language, main }: KeywordListProps) {
   const acts = useCatalog();
   const { go } = useAddress();

@@ -249,7 +249,7 @@ describe('a find box', () => {
     expect(box).toHaveProperty('value', 'glaze');
   });
 
-  test('its keys are rejected for those of the page', async () => {
+  test('its keys are not taken for those of the page', async () => {
     const key = jest.fn();
     show(
       // biome-ignore lint/a11y/noStaticElementInteractions: stands for a page with keys of its own

@@ -10,7 +10,7 @@ const termUseLabels: Record<NonNullable<TermUse>, string> = {
   searchWords: 'search words',
 };
 
-/** Search terms for the item at hand, what its listing lacks of it first, and the search words that fill themselves. */
+/** What shoppers type for the item at hand, what its listing lacks of it first, and the search words that fill themselves. */
 export function TermsPanel({ terms, filled }: { terms: TermUses; filled: TitlesStage['searchWords'] }) {
   return (
     <section aria-label="Search terms">

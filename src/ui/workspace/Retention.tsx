@@ -4,7 +4,7 @@ import { type Retention, retentionSchema } from '@/core/forms/retention';
 import { useAction } from '../kit/hooks/useAction';
 import { SavedSettings } from './SavedSettings';
 
-/** Retention that pile up. */
+/** How long things are kept that pile up. */
 export function RetentionForm({ retention }: { retention: Retention }) {
   const doing = useAction();
   return (

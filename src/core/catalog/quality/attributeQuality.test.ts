@@ -96,7 +96,7 @@ test('one colour spelled three ways; sizes that differ by a digit are not one', 
   ).toEqual([['grosser topf', 'Großer Topf']]);
 });
 
-// Source: Iglewicz and Hoaglin (1993), the modified z-score with the limit 3.5; the figures were calculated by hand:
+// Source: Iglewicz and Hoaglin (1993), the modified z-score with the limit 3.5; the figures were worked out by hand:
 // logs of 10 … 14 lie about ln 12 with MAD ln(14/12) − ln(13/12) ≈ 0.0770, so 1200 scores 0.6745 · ln 100 / 0.0870 > 35.
 test('a price a hundred times the others is far out, one of double is not', () => {
   const prices = [10, 11, 12, 13, 14, 12, 11, 13];

@@ -19,7 +19,7 @@ const onValue: ValueCheckMaker<Facts> = (field) => {
   };
 };
 
-/** A list that repeats an entry: a highlight said again, a picture shown again. */
+/** A list that holds an entry twice: a highlight said again, a picture shown again. */
 export const entryTwice: CheckModule<Facts> = {
   issues: {
     entryTwice: {

@@ -137,7 +137,7 @@ describe('what was settled in another source', () => {
     expect(corrected.fits.get('Preis')?.map(({ attribute }) => attribute)).toContain('price');
   });
 
-  test('what a person had fill not sent is rejected by itself here, and the choice says why', () => {
+  test('what a person had fill nothing there is not taken by itself here, and the choice says why', () => {
     const emptied = read((heading) =>
       heading === 'preis' ? [{ attribute: undefined, where: 'Price list' }] : [],
     );

@@ -25,7 +25,7 @@ describe('numbers', () => {
     expect(gtinDamage('9,520000030149E+12')).toMatchObject({ to: undefined });
   });
 
-  // Source: GS1 General Specifications, section 7.9: a number is only given back where the check digit is right.
+  // Source: GS1 General Specifications, section 7.9: a number is only given back where the check digit holds.
   test('lost leading zeros come back exactly where the check digit then holds', () => {
     fc.assert(
       fc.property(

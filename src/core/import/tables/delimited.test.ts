@@ -47,7 +47,7 @@ describe('a mark that opens and never closes', () => {
           : `S${i + 1},pot,${i}`,
     );
 
-  // Status: the first row, in the middle, the last; with quoted cells behind it, in the same column and in others.
+  // Where it stands: the first row, in the middle, the last; with quoted cells behind it, in the same column and in others.
   test.each([
     [5, 1],
     [5000, 4000],

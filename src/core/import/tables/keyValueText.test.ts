@@ -13,7 +13,7 @@ function read(text: string, begins = findBlocks(text), size = text.length) {
 const cellsOf = (text: string, begins?: string) =>
   read(text, begins ?? findBlocks(text))?.map(({ cells, broken }) => (broken ? 'broken' : { ...cells }));
 
-describe('text with one value per line', () => {
+describe('text with a line a value', () => {
   test('blocks begin with the name that the first begins with, whatever is empty between', () => {
     const text = 'Autumn list\n\nNo.: A-1\nColour: moss\n\nPrice: 12,90\nNo.: A-2\r\nColour: sand\r\n';
     expect(findBlocks(text)).toBe('No.');

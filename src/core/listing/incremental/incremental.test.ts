@@ -680,7 +680,7 @@ describe('what is touched', () => {
     expect(run.mock.calls.length).toBeLessThanOrEqual(minty);
     expect([...listings]).toEqual(evaluateAll(after, catalog));
   });
-  test('listings that stay unchanged stay the same objects', () => {
+  test('listings that stay as they are stay the same objects', () => {
     const a = compileDemo();
     const base = evaluated(a);
     const edit: PlanEdit = {

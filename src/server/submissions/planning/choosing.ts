@@ -20,7 +20,7 @@ export type SendWhat =
   | 'drafts'
   | { readonly only: readonly string[] };
 
-/** Leads that are not sent yet, of members that are sent by themselves: without them no channel takes a member. */
+/** Leads that are not there yet, of members that are sent by themselves: without them no channel takes a member. */
 function leadsFor(
   requested: readonly DueListing[],
   listings: readonly DueListing[],

@@ -6,7 +6,7 @@ import { TextButton } from '../../kit/inputs/TextButton';
 import type { RunSideProps } from './runFindings';
 import type { RunActs } from './useImportRun';
 
-/** Attributes of which a run keeps, or overwrites, what a person edited by hand. */
+/** Attributes of which a run keeps, or overwrites, what a person mended by hand. */
 function keptValuesOf(run: RunSideProps['run'], acts: RunActs): [string, number][] {
   const blocked = run.held ?? {};
   const requested = (acts.mapping.overwrite ?? []).filter((code) => blocked[code] === undefined);
