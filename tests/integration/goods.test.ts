@@ -165,7 +165,7 @@ describe('bought numbers', () => {
     expect((await values(first)).gtin).toBeUndefined();
     await assignGtins([second]);
     expect((await values(second)).gtin).toBe('9520000091088');
-    await expect(assignGtins([third])).rejects.toThrow('Only 0 GTINs are left for 1 items');
+    await expect(assignGtins([third])).rejects.toThrow('Only 0 GTINs are left for 1 item;');
     await assignGtins([first]);
     expect((await values(first)).gtin).toBe('9520000091071');
     await archiveItems([first], true);

@@ -95,7 +95,7 @@ export const fileErrorWords = {
   schemaUndefined: ({ reference }: Facts<'reference'>) =>
     `The schema refers to “${reference}”, which it does not define.`,
   schemaNoObject: () => 'A JSON Schema is an object; this is not.',
-  schemaEmpty: () => 'The schema has no "properties": so there are no fields to create.',
+  schemaEmpty: () => 'The schema has no "properties", so there are no fields to create.',
   categoryWithoutCode: ({ number }: Facts<'number'>) => `Category number ${number} has no code. Give it one.`,
   categoryTwice: ({ category }: Facts<'category'>) => `Category ${category} is defined twice. Remove one.`,
   categoryParent: ({ category, parent }: Facts<'category' | 'parent'>) =>

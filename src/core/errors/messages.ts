@@ -48,7 +48,7 @@ export const errorWords = {
   blockTwice: ({ found, known }: Facts<'found' | 'known'>) =>
     `Some of the GTINs from ${found} are already in the block from ${known}.`,
   numbersUsedUp: ({ left, wanted }: Facts<'left' | 'wanted'>) =>
-    `Only ${left} GTINs are left for ${wanted} items; none was assigned. Add a block, or choose fewer items.`,
+    `Only ${counted(Number(left), 'GTIN is', 'GTINs are')} left for ${counted(Number(wanted), 'item')}; none was assigned. Add a block, or choose fewer items.`,
   numbersNotNeeded: () => 'All of these items have a GTIN.',
   rangeEmpty: () => 'This range has no rows. It needs a heading row and a row for each variant.',
   rangeTooLong: ({ count, most }: Facts<'count' | 'most'>) =>

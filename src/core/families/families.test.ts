@@ -46,7 +46,7 @@ test('an apron in four colours and three sizes has nothing against it', () => {
 
 /** Each fault with a family that has it; the apron above is the one that has none. */
 const faulty: readonly [fault: string, family: FamilyView, words: RegExp][] = [
-  ['places', apron(changed(3, { place: '21099' })), /^QM-APR-oat-S lies in another category, Hats$/],
+  ['places', apron(changed(3, { place: '21099' })), /^QM-APR-oat-S is in another category, Hats$/],
   ['places', apron(changed(3, { place: undefined })), /^QM-APR-oat-S has no category$/],
   [
     'sameVariant',

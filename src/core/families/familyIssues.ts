@@ -170,7 +170,7 @@ export function familyIssueText(fault: FamilyIssue, placeOf: (place: string) => 
     case 'places':
       return fault.place === ''
         ? `${named(fault.skus)} ${plural(fault.skus.length, 'has', 'have')} no category`
-        : `${named(fault.skus)} ${plural(fault.skus.length, 'lies', 'lie')} in another category, ${placeOf(fault.place)}`;
+        : `${named(fault.skus)} ${plural(fault.skus.length, 'is', 'are')} in another category, ${placeOf(fault.place)}`;
     case 'sameVariant':
       return `${named(fault.skus)} are both ${fault.values}`.replace(
         'are both',

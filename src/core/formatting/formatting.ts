@@ -58,7 +58,7 @@ export const formatDate = (at: Date, zone = current.zone): string =>
 export const formatDay = (day: string): string =>
   /^\d{4}-\d{2}-\d{2}$/.test(day) ? formatDate(new Date(`${day}T12:00:00Z`), 'UTC') : day;
 
-/** A time of day that is kept as 16:00, as the locale writes it. */
+/** A time of day that is stored as 16:00, as the locale writes it. */
 export const formatClock = (time: string): string => formatTime(new Date(`2000-01-01T${time}:00Z`), 'UTC');
 
 /** Date and time. @param zone the shop's by default */

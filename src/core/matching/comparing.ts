@@ -258,7 +258,7 @@ export function compare(a: Read, b: Read, weight: (word: string) => number): Sim
     // Plain words for colours exclude each other; what a shop calls its shades need not be what they are elsewhere.
     else if (alike < 0.3 && isPlain(a.colourRead) && isPlain(b.colourRead))
       object(60, `${a.colour} is not ${b.colour}`, true);
-    else object(10, `${a.colour} is unlikely ${b.colour}`);
+    else object(10, `${a.colour} is probably not ${b.colour}`);
   }
   if ((a.colour === '') !== (b.colour === ''))
     objects.push(

@@ -114,7 +114,7 @@ export const actionKinds = {
       return (row, value) => run(row) ?? value;
     },
     words: (action, { labelOf, attributeLabel }) =>
-      `fill ${labelOf(action.field)} of ${[...new Set(attributesOf(action.composition))].map(attributeLabel).join(', ') || 'fixed text'}`,
+      `fill ${labelOf(action.field)} with ${[...new Set(attributesOf(action.composition))].map(attributeLabel).join(', ') || 'fixed text'}`,
   }),
   steps: define({
     schema: z

@@ -258,7 +258,7 @@ export async function removeFamily(code: string): Promise<EditDone> {
     const members = await membersOf(desk.tx, code);
     if (members.size > 0) throw new InputError('familyHasItems', { family: code, count: members.size });
     desk.putFamily(code, null);
-    return `deleted the family ${code} away`;
+    return `deleted the family ${code}`;
   });
 }
 

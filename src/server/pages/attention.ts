@@ -1,4 +1,4 @@
-import { and, count, desc, eq, isNotNull, sql } from 'drizzle-orm';
+import { and, count, eq, inArray, isNotNull, max, sql } from 'drizzle-orm';
 import { asText } from '../../core/catalog/value';
 import { counted } from '../../core/formatting/formatting';
 import { currentSnapshot } from '../catalog/snapshot';
@@ -36,12 +36,12 @@ const lowStockCount = procedure('lowStockCount', async (): Promise<number> => {
   });
 });
 
-/** What needs a person now: rejected, held for review, failed, expiring, low stock. Kinds of which there is nothing are left out. */
+/** What needs a person now: rejected, held for review, failed, expiring, low stock. A kind with nothing to do has no line. */
 export async function attentionLines(
   feeds: readonly { readonly head: FeedHead; readonly name: string }[],
   today = new Date(),
 ): Promise<AttentionLine[]> {
-  const [rejected, held, latest, plans, low] = await Promise.all([
+  const [rejected, held, failed, plans, low] = await Promise.all([
     db
       .select({ feed: ledger.feed, count: count() })
       .from(ledger)
@@ -52,17 +52,23 @@ export async function attentionLines(
       .from(submission)
       .where(and(eq(submission.state, 'held'), isLive))
       .groupBy(submission.feed),
-    Promise.all(
-      feeds.map(async ({ head }) => {
-        const [last] = await db
-          .select({ state: submission.state })
-          .from(submission)
-          .where(and(eq(submission.feed, head.code), isLive))
-          .orderBy(desc(submission.id))
-          .limit(1);
-        return { feed: head.code, count: last?.state === 'failed' ? 1 : 0 };
-      }),
-    ),
+    // One row a feed: the last of its submissions, where it failed.
+    db
+      .select({ feed: submission.feed, count: sql<number>`1` })
+      .from(submission)
+      .where(
+        and(
+          eq(submission.state, 'failed'),
+          inArray(
+            submission.id,
+            db
+              .select({ id: max(submission.id) })
+              .from(submission)
+              .where(isLive)
+              .groupBy(submission.feed),
+          ),
+        ),
+      ),
     Promise.all(feeds.map(async ({ head }) => ({ feed: head.code, plans: await feedPlans(head.code) }))),
     lowStockCount().catch((error: unknown) => {
       // The page is there without the evaluator; this line comes back with it.
@@ -94,7 +100,7 @@ export async function attentionLines(
   return [
     ...line('rejected', 'listing rejected', 'listings rejected', rejected, 'send'),
     ...line('held', 'listing held for review', 'listings held for review', held, 'send'),
-    ...line('failed', 'feed whose last sending failed', 'feeds whose last sending failed', latest, 'send'),
+    ...line('failed', 'feed whose last sending failed', 'feeds whose last sending failed', failed, 'send'),
     ...line('expiring', 'document expires soon', 'documents expire soon', expiring, 'settings'),
     ...(low === 0
       ? []

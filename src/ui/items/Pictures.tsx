@@ -167,7 +167,7 @@ function PictureLine({ picture, at, grip, name, onRemove, onDescribe }: PictureL
           onSave={onDescribe}
         />
       </div>
-      <button type="button" className="plain" aria-label={`Remove picture ${at + 1} off`} onClick={onRemove}>
+      <button type="button" className="plain" aria-label={`Remove picture ${at + 1}`} onClick={onRemove}>
         <IconX size={14} />
       </button>
     </>
