@@ -1,6 +1,6 @@
 /**
  * Numbers, dates, times and plurals for people. One locale and one time zone for the whole installation, kept in Settings and set in
- * each process by whoever reads them (the server's `readWorkspace`, the pages' `Providers`), so that server and browser write alike.
+ * each process by the code that reads them (the server's `readWorkspace`, the pages' `Providers`), so that server and browser write alike.
  * Values in feeds have the feed's locale and do not come here.
  */
 
