@@ -1,4 +1,4 @@
-import { answering, expect, test } from '../support/pages';
+import { answering, expect, type Page, test } from '../support/pages';
 
 /**
  * The first case imports so many items that their number has a separator in every locale. Expected forms are those of Unicode CLDR:
@@ -50,6 +50,46 @@ const pages = [
   '/submissions/insights',
 ];
 
+const choices = [
+  ['Language and region of numbers and dates', 'name'],
+  ['Time zone', 'zone'],
+] as const;
+const settingOf = (page: Page, label: string) =>
+  page
+    .getByRole('combobox', { name: label })
+    .or(page.getByLabel(label, { exact: true }))
+    .first();
+/** What Settings had before, for the tests after these. */
+let before: { name: string; zone: string };
+
+async function setLocale(page: Page, baseURL: string, wanted: { name: string; zone: string }) {
+  await page.goto(`${baseURL}/settings`);
+  for (const [label, part] of choices) {
+    const input = settingOf(page, label);
+    if ((await input.inputValue()) === wanted[part]) continue;
+    await input.fill(wanted[part]);
+    await page.getByRole('option', { name: wanted[part], exact: true }).click();
+  }
+  const save = page.getByRole('button', { name: 'Save settings' });
+  if (await save.isEnabled()) await save.click();
+  await expect(save).toBeDisabled();
+}
+
+test.beforeAll(async ({ browser, baseURL }) => {
+  const page = answering(await browser.newPage());
+  await page.goto(`${baseURL}/settings`);
+  before = {
+    name: await settingOf(page, choices[0][0]).inputValue(),
+    zone: await settingOf(page, choices[1][0]).inputValue(),
+  };
+  await page.close();
+});
+test.afterAll(async ({ browser, baseURL }) => {
+  const page = answering(await browser.newPage());
+  await setLocale(page, baseURL ?? '', before);
+  await page.close();
+});
+
 for (const [at, { locale, name, zone, thousand, date }] of cases.entries())
   test(`numbers and dates in ${locale}, in a browser of another locale and zone`, async ({
     browser,
@@ -64,22 +104,7 @@ for (const [at, { locale, name, zone, thousand, date }] of cases.entries())
         complaints.push(message.text());
     });
     page.on('pageerror', (error) => complaints.push(String(error)));
-    await page.goto(`${baseURL}/settings`);
-    for (const [label, choice] of [
-      ['Language and region of numbers and dates', name],
-      ['Time zone', zone],
-    ] as const) {
-      const input = page
-        .getByRole('combobox', { name: label })
-        .or(page.getByLabel(label, { exact: true }))
-        .first();
-      if ((await input.inputValue()) === choice) continue;
-      await input.fill(choice);
-      await page.getByRole('option', { name: choice, exact: true }).click();
-    }
-    const save = page.getByRole('button', { name: 'Save settings' });
-    if (await save.isEnabled()) await save.click();
-    await expect(save).toBeDisabled();
+    await setLocale(page, baseURL ?? '', { name, zone });
 
     // A file comes in, and the import run says when.
     const lines = Array.from(
@@ -122,6 +147,21 @@ for (const [at, { locale, name, zone, thousand, date }] of cases.entries())
       { locale, zone },
     );
     await expect(moment).toContainText(shown);
+
+    // A draft is published and sent; the submission has the time of the locale.
+    await page.goto(`${baseURL}/feeds/lanternry-de/rules`);
+    const rule = 'Clearance: lower price for the last pieces';
+    if (at === 0) await page.getByRole('button', { name: `Add ${rule}` }).click();
+    else await page.getByRole('switch', { name: `${rule} is on` }).click();
+    await expect(page.getByRole('link', { name: /^Draft, / })).toBeVisible();
+    await page.getByRole('button', { name: 'Publish', exact: true }).click();
+    await page.getByLabel('Note for History').fill(`in ${locale}`);
+    await page.getByLabel('Note for History').press('Enter');
+    await expect(page.getByText(/version \d+, published/)).toBeVisible();
+    await page.goto(`${baseURL}/feeds/lanternry-de/send`);
+    await page.getByRole('button', { name: /^Send [\d.,]+ listings?$/ }).click();
+    await expect(page.getByRole('status').filter({ hasText: /[\d.,]+ accepted/ })).toBeVisible();
+    expect(await page.locator('.submission time').first().getAttribute('title')).toMatch(date);
     expect(complaints).toEqual([]);
     await context.close();
   });

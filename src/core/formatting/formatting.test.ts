@@ -1,5 +1,6 @@
 import {
   counted,
+  dayOrder,
   daysBetween,
   formatClock,
   formatDate,
@@ -8,6 +9,7 @@ import {
   formatNumber,
   formatTime,
   plural,
+  readDay,
   setFormatting,
 } from './formatting';
 
@@ -61,4 +63,18 @@ test('days between count midnights of the zone, also over a change of the clock'
   const after = new Date('2026-10-25T22:30:00Z');
   expect(daysBetween(before, after, 'Europe/Berlin')).toBe(0);
   expect(daysBetween(before, after, 'UTC')).toBe(1);
+});
+
+test.each([
+  ['de-DE', 'DD.MM.YYYY', '3.4.2027', '2027-04-03'],
+  ['de-DE', 'DD.MM.YYYY', '03.04.27', '2027-04-03'],
+  ['en-US', 'MM/DD/YYYY', '4/3/2027', '2027-04-03'],
+  ['en-GB', 'DD/MM/YYYY', '3 4 2027', '2027-04-03'],
+  ['en-US', 'MM/DD/YYYY', '2027-04-03', '2027-04-03'],
+  ['de-DE', 'DD.MM.YYYY', '31.02.2027', undefined],
+  ['de-DE', 'DD.MM.YYYY', '12/31', undefined],
+  ['en-US', 'MM/DD/YYYY', '13/01/2027', undefined],
+])('in %s a day is typed as %s: %s is %s', (locale, order, typed, day) => {
+  setFormatting({ locale, zone: 'UTC' });
+  expect([dayOrder(), readDay(typed)]).toEqual([order, day]);
 });

@@ -58,6 +58,33 @@ export const formatDate = (at: Date, zone = current.zone): string =>
 export const formatDay = (day: string): string =>
   /^\d{4}-\d{2}-\d{2}$/.test(day) ? formatDate(new Date(`${day}T12:00:00Z`), 'UTC') : day;
 
+/** The parts of a day in the order of the locale. */
+const dayParts = (): ('day' | 'month' | 'year')[] =>
+  dateFormat('UTC', { day: '2-digit', month: '2-digit', year: 'numeric' })
+    .formatToParts(new Date(0))
+    .flatMap(({ type }) => (type === 'day' || type === 'month' || type === 'year' ? [type] : []));
+
+/** How a day is typed, as DD/MM/YYYY. */
+export const dayOrder = (): string =>
+  formatDate(new Date('2003-02-01T12:00:00Z'), 'UTC')
+    .replace('2003', 'YYYY')
+    .replace('02', 'MM')
+    .replace('01', 'DD');
+
+/** A day as a person types it, in the order of the locale or as 2026-11-23. @returns as 2026-11-23; undefined for no such day */
+export function readDay(typed: string): string | undefined {
+  const numbers = typed.trim().match(/^(\d{1,4})\D{1,3}(\d{1,2})\D{1,3}(\d{1,4})\D?$/);
+  if (!numbers) return undefined;
+  const given = numbers.slice(1, 4);
+  const order = given[0]?.length === 4 ? (['year', 'month', 'day'] as const) : dayParts();
+  const of = (part: 'day' | 'month' | 'year') => given[order.indexOf(part)] ?? '';
+  const year = of('year').length === 2 ? `20${of('year')}` : of('year');
+  if (year.length !== 4) return undefined;
+  const day = `${year}-${of('month').padStart(2, '0')}-${of('day').padStart(2, '0')}`;
+  const read = new Date(`${day}T00:00:00Z`);
+  return Number.isNaN(read.getTime()) || read.toISOString().slice(0, 10) !== day ? undefined : day;
+}
+
 /** A time of day that is stored as 16:00, as the locale writes it. */
 export const formatClock = (time: string): string => formatTime(new Date(`2000-01-01T${time}:00Z`), 'UTC');
 

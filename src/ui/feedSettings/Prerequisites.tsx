@@ -2,6 +2,7 @@
 import { type ReactNode, useEffect, useState } from 'react';
 import type { Proof } from '@/core/plans/plan';
 import { useDraft } from '../draft/useDraft';
+import { DateField } from '../kit/inputs/DateField';
 import { AutosaveTextField, CheckboxField } from '../kit/inputs/inputs';
 
 interface MetBoxProps {
@@ -62,9 +63,8 @@ export function ProofOf({ what, proof, ended }: ProofOfProps) {
         onSave={(says) => put({ says })}
       />
       <span className={ended ? 'tone-blocker' : 'muted'}>{ended ? 'ended on' : 'valid until'}</span>
-      <AutosaveTextField
+      <DateField
         name={`Valid until, of ${what}`}
-        type="date"
         width={140}
         value={proof?.until ?? ''}
         onSave={(until) => put({ until })}

@@ -5,6 +5,7 @@ import { kindFacts } from '@/core/catalog/attributeKinds';
 import type { Attribute } from '@/core/catalog/attributes';
 import { pageLimits } from '@/core/catalog/sections';
 import { Gauge } from '../kit/display/Gauge';
+import { DateField } from '../kit/inputs/DateField';
 import { SelectField, TextField } from '../kit/inputs/inputs';
 
 const RichText = dynamic(() => import('./RichText').then((found) => found.RichText), { ssr: false });
@@ -37,6 +38,8 @@ export function ValueEditor({ attribute, text, words = [], onSave, onLeave }: Va
         onBlur={onLeave}
       />
     );
+  if (editor === 'date')
+    return <DateField name={label} autoFocus width="100%" value={text} onSave={onSave} onLeave={onLeave} />;
   const long = attribute.code === 'pageDescription' || attribute.code === 'warning';
   return (
     <span style={{ display: 'grid', gap: 3 }}>
@@ -45,7 +48,6 @@ export function ValueEditor({ attribute, text, words = [], onSave, onLeave }: Va
         width="100%"
         autoFocus
         {...(long && { rows: 3 })}
-        type={editor === 'date' ? 'date' : 'text'}
         among={words}
         value={draft}
         onChange={setDraft}

@@ -10,8 +10,14 @@ import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
 import './send.css';
 
+interface ChangesProps {
+  stage: SendStage;
+  /** Sends one listing alone; left out where nothing can be sent now. */
+  onSend?(sku: string): void;
+}
+
 /** What would change at the channel, a line each. */
-export function Changes({ stage, onSend }: { stage: SendStage; onSend(sku: string): void }) {
+export function Changes({ stage, onSend }: ChangesProps) {
   const { query, go, path } = useAddress();
   if (stage.tabs.length === 0)
     return (

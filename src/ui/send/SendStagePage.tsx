@@ -69,6 +69,9 @@ export function SendStagePage({ stage, withTray }: { stage: SendStage; withTray:
   };
   /** What leaves at a press: all that is due, but for what is held for review. */
   const sending = Math.max(0, stage.toSend - stage.doubtful.count);
+  /** Why nothing of this feed can be sent now; undefined where it can. */
+  const forbidden = stage.wanted.length > 0 ? `Prerequisites not met: ${stage.wanted.join(', ')}` : undefined;
+  const idle = doing.busy || forbidden !== undefined;
   const view = stage.current ? 'answers' : query.get('view') === 'file' ? 'file' : 'changes';
   const base = path.replace(/\/send$/, '');
   return (
@@ -92,7 +95,8 @@ export function SendStagePage({ stage, withTray }: { stage: SendStage; withTray:
           )}
           <div className="send-act">
             <Button
-              disabled={doing.busy || sending === 0 || held !== undefined}
+              disabled={idle || sending === 0 || held !== undefined}
+              title={forbidden}
               onClick={() => doing.run(post('due'))}
             >
               {sending === 0
@@ -104,17 +108,17 @@ export function SendStagePage({ stage, withTray }: { stage: SendStage; withTray:
                   : `Create the file, ${counted(sending, 'listing')}`}
             </Button>
             {stage.takesDrafts && stage.toSend > 0 && held === undefined && (
-              <TextButton onClick={() => doing.run(post('asDrafts'))} disabled={doing.busy}>
+              <TextButton onClick={() => doing.run(post('asDrafts'))} disabled={idle}>
                 Save as drafts at the channel
               </TextButton>
             )}
             {stage.drafts > 0 && (
-              <TextButton onClick={() => doing.run(post('drafts'))} disabled={doing.busy}>
+              <TextButton onClick={() => doing.run(post('drafts'))} disabled={idle}>
                 Send {counted(stage.drafts, 'draft')} for review
               </TextButton>
             )}
             {stage.published && stage.toSend === 0 && stage.ready > 0 && !underWay && (
-              <TextButton onClick={() => doing.run(post('everything'))} disabled={doing.busy}>
+              <TextButton onClick={() => doing.run(post('everything'))} disabled={idle}>
                 Send all {formatNumber(stage.ready)} again
               </TextButton>
             )}
@@ -216,7 +220,10 @@ export function SendStagePage({ stage, withTray }: { stage: SendStage; withTray:
             </Empty>
           )
         ) : (
-          <Changes stage={stage} onSend={(sku) => doing.run(post({ only: [sku] }))} />
+          <Changes
+            stage={stage}
+            {...(forbidden === undefined && { onSend: (sku: string) => doing.run(post({ only: [sku] })) })}
+          />
         )}
       </div>
       {!withTray && <SendSide stage={stage} doing={doing} />}
