@@ -112,6 +112,34 @@ test('a family made from axes: 4 × 3 × 2', async ({ page }) => {
   await expect(page.getByText('No items yet.')).toBeVisible();
 });
 
+test('a new item: what cannot be read is said at its field, and nothing typed is lost', async ({ page }) => {
+  await page.goto('/items/new');
+  const put = async (label: string, text: string) => {
+    await page.getByRole('textbox', { name: label, exact: true }).fill(text);
+    await page.keyboard.press('Tab');
+  };
+  await put('SKU', 'QM-POT-RDG-MOS-14');
+  await put('Name', 'Oak stool');
+  await put('GTIN', '9520000030156');
+  await put('Price', 'twelve');
+  await put('Weight', '3,5');
+  await put('Sow by', '5/2/2027');
+  const add = page.getByRole('button', { name: 'Add item', exact: true });
+  await expect(page.getByText('The check digit is wrong: 5 would be right.')).toBeVisible();
+  await expect(page.getByText('“twelve” is not an amount', { exact: false })).toBeVisible();
+  await expect(add).toBeDisabled();
+  await put('GTIN', '9520000030155');
+  await put('Price', '89,90');
+  await add.click();
+  // The SKU is taken: the form stays as it is.
+  await expect(page.locator('main').getByRole('alert')).toContainText('QM-POT-RDG-MOS-14');
+  await put('SKU', 'NEW-STOOL');
+  await add.click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Oak stool' })).toBeVisible();
+  for (const shown of ['89.90', '3.5 kg', '05/02/2027'])
+    await expect(page.getByText(shown, { exact: true }).first()).toBeVisible();
+});
+
 test('a bulk edit shows what it will do, and can be undone', async ({ page }) => {
   await page.goto('/items?f.category=%3DBooks');
   await expect(page.getByRole('status').first()).toHaveText(/^19 of /);

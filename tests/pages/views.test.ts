@@ -7,6 +7,7 @@ import { answering, expect, type Page, test } from '../support/pages';
 const feed = '/feeds/lanternry-de';
 const views: readonly (readonly [name: string, path: string, heading: RegExp])[] = [
   ...workspacePages.map(({ label, path }) => [label, path, new RegExp(`^${label}$`)] as const),
+  ['new item', '/items/new', /Add an item/],
   ['item', '/items/QM-POT-RDG-MOS-14', /Ridge pot/],
   ['family', '/families/POT-RDG', /Ridge pot/],
   ['attribute', '/attributes/glaze', /Glaze/],
@@ -104,6 +105,9 @@ test.describe('nothing that axe objects to, no two rows alike, nothing wider tha
         expect([width, await wider()]).toEqual([width, 0]);
         expect([width, await page.evaluate(overlaps)]).toEqual([width, []]);
       }
+      // 1280 × 800 at 200 %.
+      await page.setViewportSize({ width: 640, height: 400 });
+      expect(await wider()).toEqual(0);
       await page.setViewportSize({ width: 1280, height: 800 });
       // The dark scheme has other colours of the same names and nothing else.
       await page.emulateMedia({ colorScheme: 'dark' });

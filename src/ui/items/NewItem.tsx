@@ -144,11 +144,13 @@ interface NewTextProps {
   error?: string | undefined;
   among?: readonly string[];
   rows?: number;
+  /** The unit of a number without one. */
+  placeholder?: string;
   onChange(text: string): void;
   onLeave?(): void;
 }
 
-function NewText({ label, text, hint, error, among, rows, onChange, onLeave }: NewTextProps) {
+function NewText({ label, text, hint, error, among, rows, placeholder, onChange, onLeave }: NewTextProps) {
   return (
     <div className="form-row">
       <span aria-hidden>{label}</span>
@@ -158,6 +160,7 @@ function NewText({ label, text, hint, error, among, rows, onChange, onLeave }: N
           width="100%"
           {...(among && { among })}
           {...(rows && { rows })}
+          {...(placeholder && { placeholder })}
           {...(error && { error })}
           value={text}
           onChange={onChange}
@@ -209,7 +212,8 @@ function NewValue({ attribute, words, text, error, onChange, onLeave }: NewValue
         error={error}
         {...(words.length > 0 && { among: words })}
         {...(long && { rows: 2 })}
-        hint={list ? 'one entry a line' : attribute.unit ? `in ${attribute.unit}, or with a unit` : undefined}
+        {...(attribute.unit && { placeholder: attribute.unit })}
+        hint={list ? 'one entry a line' : undefined}
         onChange={onChange}
         onLeave={onLeave}
       />
