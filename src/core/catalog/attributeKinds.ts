@@ -1,8 +1,8 @@
+import { dayOrder, readDay } from '../formatting/formatting';
 import { readIdentifier } from '../identifiers/gtin';
 import { countryCode, countryName } from '../locale/countries';
 import { readYesNo } from '../locale/yesNo';
 import { cleanMarkup } from '../markup/safeMarkup';
-import { isDate } from '../measures/dates';
 import { amountText, readAmount } from '../measures/money';
 import { readNumber } from '../measures/numbers';
 import { convert, readMeasure } from '../measures/units';
@@ -170,8 +170,9 @@ const definitions = {
     editor: 'date',
     asWritten: true,
     read: (text, _attribute, refuse) => {
-      if (!/^\d{4}-\d\d-\d\d$/.test(text) || !isDate(text)) throw refuse('is not a date, written 2026-11-23');
-      return text;
+      const day = readDay(text);
+      if (day === undefined) throw refuse(`is not a date, written ${dayOrder()} or 2026-11-23`);
+      return day;
     },
   },
   link: { ...plain, label: 'link', columnWidth: 220, written: true, asWritten: true },

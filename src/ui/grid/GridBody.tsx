@@ -3,6 +3,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react';
 import { kindFacts } from '@/core/catalog/attributeKinds';
 import { readBlock, writeBlock } from '@/core/formats/block';
+import { formatDay } from '@/core/formatting/formatting';
 import type { ItemRow } from '@/server/items/items';
 import { CheckboxField, TextField } from '../kit/inputs/inputs';
 import { Link } from '../kit/Link';
@@ -290,7 +291,9 @@ export function GridBody({ columns, items, marked, onMark, onChange, head, empty
                         {text}
                       </Link>
                     ) : (
-                      <span className={column.code === 'name' ? 'strong' : ''}>{text}</span>
+                      <span className={column.code === 'name' ? 'strong' : ''}>
+                        {column.kind === 'date' ? formatDay(text) : text}
+                      </span>
                     )}
                   </div>
                 );

@@ -2,9 +2,10 @@
 import { useState } from 'react';
 import { setFamilyValue } from '@/actions/catalog/families';
 import { setCells } from '@/actions/catalog/items';
+import type { AttributeKind } from '@/core/catalog/attributeKinds';
 import { pageLimits } from '@/core/catalog/sections';
 import { languageInCode } from '@/core/catalog/value';
-import { counted } from '@/core/formatting/formatting';
+import { counted, formatDay } from '@/core/formatting/formatting';
 import { textOfMarkup } from '@/core/markup/markup';
 import type { ValueLine as LineView, ValueGroup } from '@/server/items/valueViews';
 import { Gauge } from '../kit/display/Gauge';
@@ -84,6 +85,9 @@ function Empty({ holder, values, acts }: { holder: Holder; values: readonly Line
   );
 }
 
+/** A text as it stands on the page while nobody edits it. */
+const displayed = (kind: AttributeKind, text: string): string =>
+  kind === 'richText' ? textOfMarkup(text) : kind === 'date' ? formatDay(text) : text;
 const shortened = (text: string): string => (text.length > 300 ? `${text.slice(0, 300)} …` : text);
 
 interface ValueLineProps {
@@ -120,11 +124,7 @@ function ValueLine({ holder, value, acts, start = false, onEnd }: ValueLineProps
             onClick={edit.open}
             aria-label={`Change ${attribute.label}`}
           >
-            {text === '' ? (
-              <span className="muted">–</span>
-            ) : (
-              shortened(attribute.kind === 'richText' ? textOfMarkup(text) : text)
-            )}
+            {text === '' ? <span className="muted">–</span> : shortened(displayed(attribute.kind, text))}
             {note && <span className="small muted"> {note}</span>}
           </button>
           {limit !== undefined && text !== '' && <Gauge length={[...text].length} most={limit} />}
