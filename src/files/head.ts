@@ -57,6 +57,8 @@ export interface Head {
   readonly variantLists: readonly ListPlace[];
   /** Columns of a table that look like sizes, with how many there are of each, whether they are read so or not. */
   readonly sizes: readonly string[];
+  /** Columns in which cells are the stored results of formulas. */
+  readonly calculated?: readonly string[];
   /** Whether the whole file was looked at. */
   readonly whole: boolean;
 }
@@ -224,8 +226,10 @@ async function sheetHead(path: string, given: Partial<Form>): Promise<Head> {
   const heads = new Map<string, string[][]>();
   const { sheet: _asked, ...all } = given;
   const most = headRecords + 50;
-  for await (const { sheet, row, cells } of sheetRows(path, all, undefined, most)) {
+  const calculated = new Map<string, Set<number>>();
+  for await (const { sheet, row, cells, calculated: own } of sheetRows(path, all, undefined, most)) {
     const rows = heads.get(sheet) ?? [];
+    if (own.length > 0) calculated.set(sheet, new Set([...(calculated.get(sheet) ?? []), ...own]));
     heads.set(sheet, rows);
     if (row <= most) rows[row - 1] = [...cells];
   }
@@ -242,13 +246,15 @@ async function sheetHead(path: string, given: Partial<Form>): Promise<Head> {
   const chosen =
     tables.find(({ name }) => name === given.sheet) ?? tables.sort((one, other) => other.size - one.size)[0];
   if (!chosen) throw new InputError(given.kind === 'html' ? 'noTables' : 'empty');
-  return tableHead(
+  const head = tableHead(
     chosen.rows,
     { kind: given.kind ?? 'xlsx', encoding: given.encoding ?? 'utf-8', separator: ',', sheet: chosen.name },
     given,
     chosen.rows.length < headRecords,
     sheets,
   );
+  const formulas = head.form.turned ? [] : [...(calculated.get(chosen.name) ?? [])];
+  return { ...head, calculated: formulas.sort((a, b) => a - b).flatMap((at) => head.columns[at] ?? []) };
 }
 
 /** The head of a text with a line a value. */

@@ -174,7 +174,7 @@ async function* turnedSheet(rows: AsyncIterable<SheetRow>): AsyncGenerator<Sheet
     formula ??= one.formula;
   }
   for (const [at, cells] of transposed(Array.from(table, (row) => row ?? [])).entries())
-    yield { sheet, row: at + 1, cells, formula };
+    yield { sheet, row: at + 1, cells, formula, calculated: [] };
 }
 
 async function* readWorkbook(
@@ -198,7 +198,7 @@ async function* readWorkbook(
         row,
         record: { cells: cellsOf(cells), group: undefined },
         broken: formula
-          ? `holds a formula in cell ${formula}, which is never run; paste its value instead`
+          ? `holds a formula without a result in cell ${formula}; open and save the file, or paste the value`
           : besides(cells, columns),
       };
   }

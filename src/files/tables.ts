@@ -60,7 +60,7 @@ export async function* readTables(page: AsyncIterable<string>, wanted?: string):
     endCell();
     const sheet = `Table ${tables}`;
     if (cells?.length && (wanted === undefined || wanted === sheet))
-      done.push({ sheet, row, cells, formula: undefined });
+      done.push({ sheet, row, cells, formula: undefined, calculated: [] });
     cells = undefined;
   };
   const parser = new Parser({

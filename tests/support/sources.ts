@@ -25,8 +25,8 @@ const sameText = (value: Value | undefined, wanted: string | string[]): boolean 
   value !== undefined && asList(value).join('|') === (Array.isArray(wanted) ? wanted.join('|') : wanted);
 
 /** Brings one of the files in with the suggested mapping alone and compares every value with what a careful person expects. */
-export async function bringIn(file: string): Promise<Outcome> {
-  const path = join(folder, file);
+export async function bringIn(file: string, from = folder): Promise<Outcome> {
+  const path = join(from, file);
   const expected: Expected = JSON.parse(readFileSync(`${path}.expected.json`, 'utf8'));
   const wrong: string[] = [];
   const missing: string[] = [];

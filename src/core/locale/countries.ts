@@ -1,4 +1,5 @@
 import { fold } from '../text/folding';
+import { readLanguages } from './readLanguages';
 
 /** The codes of ISO 3166-1 in force, alpha-2 with alpha-3 behind it. Held against Debian's `iso-codes` by a test. */
 const inForce: ReadonlyMap<string, string> = new Map(
@@ -27,43 +28,40 @@ const byAlpha3: ReadonlyMap<string, string> = new Map(
   [...inForce].map(([alpha2, alpha3]) => [alpha3, alpha2]),
 );
 
-/** Languages whose names for countries are read: those that suggestions know. */
-const languages = ['en', 'de', 'fr', 'es', 'it', 'nl', 'pl', 'pt', 'sv'];
-
 /**
  * Names that CLDR does not give: parts of a country that goods are marked with, former names, names of the standard, and
  * abbreviations. Common practice, no source; the names of the standard are held against Debian's `iso-codes`.
  */
 const furtherNames: Readonly<Record<string, string>> = {
-  AE: 'UAE, U.A.E., Emirates',
+  AE: 'UAE, U.A.E., Emirates, SAE, Birleşik Arap Emirlikleri, BAE',
   BA: 'Bosnia',
   BN: 'Brunei Darussalam',
   BO: 'Plurinational State of Bolivia, Bolivia Plurinational State of',
   BQ: 'Bonaire Sint Eustatius and Saba',
-  BY: 'Belorussia, Byelorussia, Weissrussland, Biélorussie, Wit-Rusland',
+  BY: 'Belorussia, Byelorussia, Weissrussland, Biélorussie, Wit-Rusland, Belarus, Bělorusko',
   CD: 'DR Congo, D.R. Congo, DRC, Democratic Republic of the Congo, Congo The Democratic Republic of the',
   CG: 'Congo, Republic of the Congo',
   CI: 'Ivory Coast, Elfenbeinküste, Costa de Marfil, Ivoorkust',
-  CN: 'PRC, P.R.C., PR China, P.R. China, VR China, Mainland China, RPC',
+  CN: 'PRC, P.R.C., PR China, P.R. China, VR China, Mainland China, RPC, Čínská lidová republika, ČLR, Kinai Népköztársaság, Kiinan kansantasavalta, Folkerepublikken Kina, Republica Populară Chineză, Çin Halk Cumhuriyeti',
   CV: 'Cabo Verde',
-  CZ: 'Czech Republic, Tschechische Republik, République tchèque, República Checa, Repubblica Ceca, Tsjechische Republiek, Republika Czeska, Tjeckiska republiken, Česká republika, Česko',
-  DE: 'BRD, FRG, Federal Republic of Germany, West Germany, Bundesrepublik Deutschland',
+  CZ: 'Czech Republic, Tschechische Republik, République tchèque, República Checa, Repubblica Ceca, Tsjechische Republiek, Republika Czeska, Tjeckiska republiken, Česká republika, Česko, ČR, Česká rep., Den Tjekkiske Republik, Csehország, Republica Cehă, Çek Cumhuriyeti',
+  DE: 'BRD, FRG, Federal Republic of Germany, West Germany, Bundesrepublik Deutschland, NSR, Spolková republika Německo, SRN, NSZK',
   FK: 'Falkland Islands Malvinas',
   FM: 'Federated States of Micronesia, Micronesia Federated States of',
-  GB: 'UK, U.K., G.B., Great Britain, Britain, England, Scotland, Wales, Northern Ireland, United Kingdom of Great Britain and Northern Ireland, Grossbritannien, Schottland, Grande-Bretagne, Angleterre, Écosse, Gran Bretaña, Inglaterra, Escocia, Gran Bretagna, Inghilterra, Groot-Brittannië, Engeland, Wielka Brytania, Anglia, Grã-Bretanha, Storbritannien',
+  GB: 'UK, U.K., G.B., Great Britain, Britain, England, Scotland, Wales, Northern Ireland, United Kingdom of Great Britain and Northern Ireland, Grossbritannien, Schottland, Grande-Bretagne, Angleterre, Écosse, Gran Bretaña, Inglaterra, Escocia, Gran Bretagna, Inghilterra, Groot-Brittannië, Engeland, Wielka Brytania, Anglia, Grã-Bretanha, Storbritannien, Velká Británie, Anglie, Nagy-Britannia, Marea Britanie, Englanti, Iso-Britannia, Storbritannia, Αγγλία, Μεγάλη Βρετανία, İngiltere, Büyük Britanya',
   HK: 'Hong Kong',
   HM: 'Heard Island and McDonald Islands',
   IE: 'Republic of Ireland, Eire, Irish Republic',
   IR: 'Islamic Republic of Iran, Iran Islamic Republic of, Persia',
   KP: "North Korea, DPRK, Democratic People's Republic of Korea, Korea Democratic People's Republic of",
-  KR: 'South Korea, Republic of Korea, Korea Republic of, R.O.K., ROK, Korea South',
+  KR: 'South Korea, Republic of Korea, Korea Republic of, R.O.K., ROK, Korea South, Jižní Korea, Dél-Korea, Etelä-Korea, Coreea de Sud, Νότια Κορέα, Güney Kore',
   LA: "Lao People's Democratic Republic, Lao",
   MD: 'Republic of Moldova, Moldova Republic of',
   MF: 'Saint Martin French part',
   MK: 'Macedonia, FYROM, Republic of North Macedonia',
   MM: 'Burma, Myanmar',
   MO: 'Macau, Macao',
-  NL: 'Holland, The Netherlands, Hollande, Holanda, Olanda, Holandia',
+  NL: 'Holland, The Netherlands, Hollande, Holanda, Olanda, Holandia, Holandsko, Hollandia, Ολλανδία, Alankomaat, Nederlandene',
   PS: 'Palestine, State of Palestine, Palestine State of',
   RU: 'Russian Federation, Russische Föderation, Fédération de Russie',
   SH: 'Saint Helena Ascension and Tristan da Cunha',
@@ -72,11 +70,11 @@ const furtherNames: Readonly<Record<string, string>> = {
   SY: 'Syrian Arab Republic',
   SZ: 'Swaziland',
   TL: 'East Timor',
-  TR: 'Turkey, Türkiye, Turkiye, Republic of Türkiye',
+  TR: 'Turkey, Türkiye, Turkiye, Republic of Türkiye, Turecko, Törökország, Turkki, Turcia, Τουρκία',
   TW: 'Taiwan R.O.C., Republic of China, Taiwan Province of China, Chinese Taipei',
   TZ: 'United Republic of Tanzania, Tanzania United Republic of',
   UM: 'United States Minor Outlying Islands',
-  US: 'USA, U.S., U.S.A., United States of America, America, Vereinigte Staaten von Amerika, États-Unis d’Amérique, EE. UU., EEUU, Estados Unidos de América, Stati Uniti d’America, VS',
+  US: 'USA, U.S., U.S.A., United States of America, America, Vereinigte Staaten von Amerika, États-Unis d’Amérique, EE. UU., EEUU, Estados Unidos de América, Stati Uniti d’America, VS, ABD, A.B.D., Spojené státy americké, SUA, Statele Unite ale Americii, ΗΠΑ, Η.Π.Α., Amerikai Egyesült Államok, Amerikas forenede stater',
   VA: 'Vatican, Holy See, Holy See Vatican City State',
   VE: 'Bolivarian Republic of Venezuela, Venezuela Bolivarian Republic of',
   VG: 'British Virgin Islands, Virgin Islands British',
@@ -114,7 +112,7 @@ function codesByName(): ReadonlyMap<string, string> {
   };
   for (const [code, list] of Object.entries(furtherNames))
     for (const name of list.split(', ')) add(name, code);
-  for (const language of languages) {
+  for (const language of readLanguages) {
     const names = namesIn(language);
     for (const code of inForce.keys()) add(names.of(code), code);
   }
@@ -145,7 +143,7 @@ export function countryCode(text: string): string | undefined {
  */
 export function replacedCountryCode(code: string): string | undefined {
   if (!/^[A-Z]{2}$/.test(code) || inForce.has(code)) return undefined;
-  for (const language of languages) {
+  for (const language of readLanguages) {
     const found = countryCode(namesIn(language).of(code) ?? '');
     if (found) return found;
   }

@@ -1,4 +1,5 @@
 import { Decimal } from 'decimal.js';
+import { readLanguages } from '../locale/readLanguages';
 import { writtenNumber } from './written';
 
 /**
@@ -82,17 +83,56 @@ const names: Readonly<Record<Unit, string>> = {
   l: 'litra|liter|liters|litre|litres|litro|litros|litri|litr|litry|litrów|lt|ltr|ltrs',
   'fl oz': 'floz|fl. oz|fl.oz|fluid ounce|fluid ounces|us fl oz|oza',
   gal: 'gallon|gallons|gallone|gallonen|galón|galones|gallone|galloni|galon|galão|us gal|gll',
-  pcs: 'piece|pieces|pc|pce|stück|stueck|stk|st|pièce|pièces|pcs|pieza|piezas|pza|pzas|unidad|unidades|ud|uds|pezzo|pezzi|pz|stuks|stuk|sztuka|sztuki|sztuk|szt|peça|peças|pç|styck|h87|c62|ea|each|unit|units|un',
+  pcs: 'piece|pieces|pc|pce|stück|stueck|stk|st|pièce|pièces|pcs|pieza|piezas|pza|pzas|unidad|unidades|ud|uds|pezzo|pezzi|pz|stuks|stuk|sztuka|sztuki|sztuk|szt|peça|peças|pç|styck|h87|c62|ea|each|unit|units|un|ks|kus|kusy|kusů|kpl|db|darab|buc|bucată|bucăți|τεμ|τεμάχιο|τεμάχια|adet|stykke|stykker',
 };
 
 const spellings = new Map<string, Unit>(
   unitNames.flatMap((unit) => [unit, ...names[unit].split('|')].map((word) => [word, unit] as const)),
 );
 
+/** The units that ECMA-402 formats, by its names for them. */
+const formatted: Readonly<Partial<Record<Unit, string>>> = {
+  mm: 'millimeter',
+  cm: 'centimeter',
+  m: 'meter',
+  km: 'kilometer',
+  in: 'inch',
+  ft: 'foot',
+  yd: 'yard',
+  g: 'gram',
+  kg: 'kilogram',
+  oz: 'ounce',
+  lb: 'pound',
+  ml: 'milliliter',
+  l: 'liter',
+};
+const MAX_UNIT = 20;
+const plainUnit = (word: string): string => word.trim().toLowerCase().replace(/\.$/, '').replace(/\s+/g, ' ');
+
+let further: ReadonlyMap<string, Unit> | undefined;
+/** The names and short forms of CLDR in all languages read, for one of a thing and for several. Made once, when first needed. */
+function furtherSpellings(): ReadonlyMap<string, Unit> {
+  if (further) return further;
+  const found = new Map<string, Unit>();
+  for (const language of readLanguages)
+    for (const [unit, name] of Object.entries(formatted))
+      for (const unitDisplay of ['long', 'short'] as const) {
+        const format = new Intl.NumberFormat(language, { style: 'unit', unit: name, unitDisplay });
+        for (const count of [1, 2, 5, 1.5]) {
+          const word = plainUnit(
+            format.formatToParts(count).find(({ type }) => type === 'unit')?.value ?? '',
+          );
+          if (word !== '' && !found.has(word)) found.set(word, unit as Unit);
+        }
+      }
+  further = found;
+  return found;
+}
+
 /** The unit a word, short form or UN/ECE code stands for; undefined where it is none we know. */
 export function unitOf(word: string): Unit | undefined {
-  const plain = word.trim().toLowerCase().replace(/\.$/, '').replace(/\s+/g, ' ');
-  return spellings.get(plain);
+  const plain = plainUnit(word);
+  return spellings.get(plain) ?? (plain.length > MAX_UNIT ? undefined : furtherSpellings().get(plain));
 }
 
 export interface Measure {

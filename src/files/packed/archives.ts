@@ -51,19 +51,45 @@ const eachPart = (
     zip.readEntry();
   });
 
+/** The end of a sheet's part, in bytes, in which its merged cells are looked for: they stand behind its rows. */
+const MERGES_IN = 1024 ** 2;
+const sheetPart = /^xl\/worksheets\/sheet(\d+)\.xml$/;
+
+/** Cells merged down a column: the first and the last row, 1 being the first, and the column, 0 being the first. */
+export interface MergedDown {
+  readonly from: number;
+  readonly to: number;
+  readonly column: number;
+}
+
+/** The merged cells that reach over several rows, in the end of a sheet's part. */
+function mergedIn(tail: string): MergedDown[] {
+  return [...tail.matchAll(/<mergeCell ref="([A-Z]{1,3})(\d{1,7}):[A-Z]{1,3}(\d{1,7})"/g)].flatMap(
+    ([, letters = '', from, to]) => {
+      const column = [...letters].reduce((sum, letter) => sum * 26 + letter.charCodeAt(0) - 64, 0) - 1;
+      return Number(to) > Number(from) ? [{ from: Number(from), to: Number(to), column }] : [];
+    },
+  );
+}
+
 /**
  * Unpacks a workbook once without keeping anything, so that nothing reads an archive that blows up.
  * Sizes are counted, not believed.
- * @returns the names of its parts, and how many bytes they are unpacked
+ * @returns the names of its parts, how many bytes they are unpacked, and the cells merged down by the number of their sheet
  * @throws InputError
  */
 export const partsOfWorkbook = (
   path: string,
-): Promise<{ readonly parts: readonly string[]; readonly unpacked: number }> =>
+): Promise<{
+  readonly parts: readonly string[];
+  readonly unpacked: number;
+  readonly merged: ReadonlyMap<string, readonly MergedDown[]>;
+}> =>
   withArchive(path, workbookRefused, async (zip) => {
     let unpacked = 0;
     let packed = 0;
     const names: string[] = [];
+    const merged = new Map<string, readonly MergedDown[]>();
     await eachPart(zip, workbookRefused, (entry, next) => {
       names.push(entry.fileName);
       packed += entry.compressedSize;
@@ -75,10 +101,14 @@ export const partsOfWorkbook = (
           stream.destroy();
           next(workbookRefused(why));
         };
+        const sheet = sheetPart.exec(entry.fileName)?.[1];
+        let tail = '';
         const repeats = entry.fileName === 'content.xml' ? new RepeatCounter() : undefined;
         stream.on('data', (chunk: Buffer) => {
           // Tags are ASCII, whatever stands between them.
           repeats?.push(chunk.toString('latin1'));
+          if (sheet !== undefined)
+            tail = (tail + chunk.toString('latin1')).slice(tail.length > 2 * MERGES_IN ? -MERGES_IN : 0);
           unpacked += chunk.length;
           own += chunk.length;
           // The words that cells share are held in memory while the rows are read.
@@ -91,12 +121,14 @@ export const partsOfWorkbook = (
         });
         stream.on('error', (bad) => next(workbookRefused(`cannot be unpacked: ${bad.message}`)));
         stream.on('end', () => {
+          const down = mergedIn(tail.slice(-MERGES_IN));
+          if (sheet !== undefined && down.length > 0) merged.set(sheet, down);
           const trouble = repeats?.trouble();
           next(trouble === undefined ? undefined : workbookRefused(trouble));
         });
       });
     });
-    return { parts: names, unpacked };
+    return { parts: names, unpacked, merged };
   });
 
 /** Parts that make an archive a document, not a parcel of files. */

@@ -3,11 +3,11 @@ import { InputError } from '../../core/errors/inputError';
 import { formatNumber } from '../../core/formatting/formatting';
 import { isArchive, isCompound, isSheetsAsXml } from '../../core/import/encoding/decode';
 import { beginningOf, partsOfWorkbook } from '../packed/archives';
-import { readOtherSheets, type SheetRow } from './binarySheets';
+import { fillDown, readOtherSheets, type SheetRow } from './binarySheets';
 
 const refusal = (why: string) => new InputError('workbookRefused', { why });
 
-/** A cell as text. Dates come as ISO 8601 dates, formulas not at all: what a file claims a formula gives is not trusted. */
+/** A cell as text. Dates come as ISO 8601 dates; no formula is ever run, and what the file stores as its result counts. */
 function cellText(value: CellValue): string {
   if (value === null || value === undefined) return '';
   if (value instanceof Date) return value.toISOString().replace(/T00:00:00\.000Z$/, '');
@@ -15,10 +15,18 @@ function cellText(value: CellValue): string {
   if ('richText' in value) return value.richText.map(({ text }) => text).join('');
   if ('text' in value) return typeof value.text === 'string' ? value.text : cellText(value.text);
   if ('error' in value) return '';
+  if ('result' in value) return cellText(value.result);
   return '';
 }
 
-const isFormulaCell = (value: CellValue): boolean =>
+/** Whether a cell holds a formula without a result: it was never calculated, or its result is an error. */
+const lacksResult = (value: CellValue): boolean =>
+  typeof value === 'object' &&
+  value !== null &&
+  ('formula' in value || 'sharedFormula' in value) &&
+  cellText(value) === '' &&
+  value.result !== '';
+const holdsFormula = (value: CellValue): boolean =>
   typeof value === 'object' && value !== null && ('formula' in value || 'sharedFormula' in value);
 
 /**
@@ -31,7 +39,7 @@ export async function* readSheets(path: string, wanted?: string, most?: number):
   const begin = await beginningOf(path);
   if (isCompound(begin) || isSheetsAsXml(begin)) return yield* readOtherSheets(path, wanted, most);
   if (!isArchive(begin)) throw refusal('is none: it is no archive');
-  const { parts, unpacked } = await partsOfWorkbook(path);
+  const { parts, unpacked, merged } = await partsOfWorkbook(path);
   if (parts.includes('xl/workbook.bin') || parts.includes('content.xml'))
     return yield* readOtherSheets(path, wanted, most, unpacked);
   if (!parts.includes('xl/workbook.xml')) throw refusal('is an archive of something else: it has no sheets');
@@ -47,6 +55,7 @@ export async function* readSheets(path: string, wanted?: string, most?: number):
     for await (const sheet of reader) {
       const name = (sheet as unknown as { name: string }).name;
       const skip = wanted !== undefined && name !== wanted;
+      const fill = fillDown(merged.get(String((sheet as unknown as { id: string | number }).id)) ?? []);
       for await (const row of sheet) {
         if (skip) continue;
         if (row.cellCount > 2000)
@@ -55,11 +64,14 @@ export async function* readSheets(path: string, wanted?: string, most?: number):
           );
         const cells: string[] = [];
         let formula: string | undefined;
+        const calculated: number[] = [];
         row.eachCell({ includeEmpty: true }, (cell, column) => {
           cells[column - 1] = cellText(cell.value);
-          if (isFormulaCell(cell.value)) formula ??= cell.address;
+          if (lacksResult(cell.value)) formula ??= cell.address;
+          else if (holdsFormula(cell.value)) calculated.push(column - 1);
         });
-        yield { sheet: name, row: row.number, cells, formula };
+        fill(row.number, cells);
+        yield { sheet: name, row: row.number, cells, formula, calculated };
       }
     }
   } catch (error) {

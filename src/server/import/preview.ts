@@ -3,9 +3,10 @@ import { InputError } from '../../core/errors/inputError';
 import type { Form } from '../../core/import/encoding/decode';
 import { isTable } from '../../core/import/encoding/decode';
 import type { ColumnSuggestion } from '../../core/import/mapping/columnEvidence';
+import { looksDated, orderUnknown } from '../../core/import/mapping/dateColumns';
 import { formOf, type ImportMapping, importMappingSchema } from '../../core/import/mapping/importMapping';
 import { rejectionWords } from '../../core/import/mapping/importReview';
-import { compileMapping } from '../../core/import/mapping/mapping';
+import { columnsOf, compileMapping } from '../../core/import/mapping/mapping';
 import type { ListPlace } from '../../core/import/tables/records';
 import type { Head } from '../../files/head';
 import { columnsRead, targetsFrom } from '../../files/suggesting';
@@ -37,6 +38,8 @@ export interface RunPreview {
   readonly lists: readonly ListPlace[];
   readonly variantLists: readonly ListPlace[];
   readonly sizes: readonly string[];
+  /** What a person should know of how the file is read. */
+  readonly notes: readonly string[];
   readonly rows: readonly PreviewRow[];
   /** How many of the sampled rows give each attribute a value, and the first of them. */
   readonly filled: Readonly<Record<string, { count: number; sample: string }>>;
@@ -86,12 +89,36 @@ export async function previewRun(found: RunRow): Promise<RunPreview> {
     lists: head.lists,
     variantLists: head.variantLists,
     sizes: head.sizes,
+    notes: notesOn(head, mapping),
     rows: rows.slice(0, 50),
     // Pages take plain objects only.
     filled: { ...filled },
     lacking,
     words: Object.fromEntries([...looked].map((column) => [column, wordsIn(head, column)])),
   };
+}
+
+/** What a person should know of how a file is read: stored results of formulas, and dates that nothing is filled with. */
+function notesOn(head: Head, mapping: ImportMapping): string[] {
+  const names = (columns: readonly string[]) => columns.map((column) => `“${column}”`).join(', ');
+  const read = new Set(Object.values(mapping.fields).flatMap(columnsOf));
+  const cells = (column: string) => head.records.map((record) => record.cells[column] ?? '');
+  const calculated = head.calculated ?? [];
+  const dated = head.columns.filter((column) => !read.has(column) && looksDated(cells(column)));
+  const ambiguous = Object.values(mapping.fields).flatMap((composition) =>
+    columnsOf(composition).filter((column) => orderUnknown(composition, cells(column))),
+  );
+  return [
+    ...(calculated.length > 0
+      ? [`Cells of ${names(calculated)} hold formulas. The results stored in the file are used.`]
+      : []),
+    ...(dated.length > 0 ? [`Dates in ${names(dated)} are not imported. Choose an attribute for them.`] : []),
+    ...(ambiguous.length > 0
+      ? [
+          `Dates in ${names(ambiguous)} do not say whether the day or the month comes first. They are read with the day first; change the step “date” if that is wrong.`,
+        ]
+      : []),
+  ];
 }
 
 /** Columns of a composition that looks something up in a value table. */

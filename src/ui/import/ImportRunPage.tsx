@@ -26,6 +26,11 @@ export function ImportRunPage({ run, preview, trouble, targets, findings }: RunB
       <FormatLine run={run} preview={preview} acts={acts} />
       <div className="intake-grid" aria-busy={acts.busy}>
         <section aria-label="Mapping">
+          {preview?.notes.map((note) => (
+            <p key={note} className="small muted read-note">
+              {note}
+            </p>
+          ))}
           <MappingRows run={run} preview={preview} targets={targets} acts={acts} />
         </section>
         <section aria-label="Preview">

@@ -1,4 +1,5 @@
 import { fold } from '../../text/folding';
+import { furtherAbout, furtherAside, furtherIdle, furtherNames } from './furtherHeadings';
 import { headingPhrases } from './headingPhrases';
 
 /**
@@ -228,129 +229,131 @@ const idle = new Set(
   listing annonce inserzione advertentie anuncio anúncio annons ogłoszenia inserat
   główne główny główna overall total gesamt totale totaal celkem insgesamt
   dims dim dimension dimensions abmessung mass masse abmessungen afm wymiar mått matt misura medida main haupt principal
-  principale hoofd glowne field col column spalte`
+  principale hoofd glowne field col column spalte ${furtherIdle}`
     .split(/\s+/)
     .map(fold),
 );
 /** What a word of a heading is about, by its words in the nine languages and their abbreviations. Common practice, no source. */
-const about: ReadonlyMap<string, string> = new Map(
-  Object.entries({
-    code: 'sku cód cod código codigos codice codici kod kode nr no num numero número numer nummer number n° núm ident id',
-    barcode: 'ean gtin upc isbn strichcode streckkod streepjescode gencod gencode barres barras kreskowy',
-    price: 'preis prix precio prezzo prijs cena preço pris pvp tarif tarifa tariffa ceny preise',
-    current:
-      'last letzter actual actuel atual attuale aktuell aktueller huidige obecna aktualna nuvarande unser notre nuestro nostro onze nasza nosso vår',
-    new: 'neu neuer nuevo nouveau nuovo nieuwe nowa nytt novo',
-    final: 'endgültig definitivo końcowa slutligt',
-    old: 'former formerly earlier prior initial bisheriger bisher früherer vorheriger ursprünglicher ursprünglich précédent précédente initial inicial previo precedent original originale iniziale originele vorige poprzednia pierwotna początkowa anterior inicial föregående ursprungligt ancien anterior vecchio precedente oude stara poprzednia antigo tidigare gammalt was previous',
-    ahead: 'before vor avant antes prima voor przed före',
-    full: 'habitual habituel habituelle usual üblicher abituale gewone gebruikelijke zwykła habitual vanlig pełny voll vollständig complete complète completa completo volledig całkowity plein pieno intero volle pełna cheio fullt regular regulärer normal normaler normale ordinarie original originale',
-    purchase:
-      'pa nabycia acquisition buying einkauf einkaufs ek achat compra acquisto inkoop zakupu zakup inköp buy kauf',
-    wholesale:
-      'großhandel händler grossiste mayorista ingrosso groothandel hurtowa hurt atacado revenda grossist trade dealer reseller',
-    cost: 'kosten coste costo coût custo koszt kostnad costs',
-    // What is taken off; beside a price, the price that is left.
-    discount:
-      'rabacie rabat remisé markdown clearance discount discounted discounts reduction reduced rabatt rabattierter reduzierter senkung preissenkung remise rabais rebaja rebajas descuento sconto ribasso korting verlaagd zniżka zniżki obniżka obniżki przecena desconto redução nedsättning rabatterat',
-    sale: 'oferty ofertas promotional promotie promoção promocji aktion angebot promo promotion promotionnel oferta rebajado offerta promozionale scontato actie aanbieding promocyjna promocional kampanj rea special deal soldé réduit sonder',
-    recommended:
-      'rrp msrp uvp empf empfohlen empfohlener conseillé recommandé recomendado pvpr consigliato suggerito advies zalecana sugerowana aconselhado rekommenderat rek suggested',
-    retail:
-      'verkauf verkaufs vk vente venta vendita verkoop sprzedaży detaliczna detal venda försäljning selling sell consumer consumenten público public pubblico publico konsument laden butik',
-    net: 'netto neto nett ht líquido excl exkl',
-    gross: 'brutto bruto lordo brut ttc inkl incl',
-    tax: 'steuer steuern taxe taxes impuesto impuestos imposta belasting podatek imposto skatt mwst ust vat tva iva btw moms gst',
-    reorder: 'melde réappro reposición riordino herbestel zamawiania ponto beställnings',
-    stock:
-      'magazynowy ist bestand lager vorrat lagerbestand existencias giacenza giacenze scorta scorte voorraad stan zapas stanie lagersaldo saldo inventory stocks',
-    warehouse: 'magazynowa almacén magazzino magazynie magazyn magazynu armazém entrepôt depot magazijn',
-    available:
-      'disponibles verfügbare disponibili disponíveis dostępnych disponibelt disponibla verfügbar verfügbarkeit disponible disponibilité disponibilidad disponibile disponibilità beschikbaar beschikbaarheid dostępny dostępna dostępność dostępne disponível disponibilidade tillgänglig tillgänglighet availability leverbaar lieferbar dispo',
-    quantity:
-      'stückzahl remaining restantes restants restanti resterande pozostało uds ud pcs qty qté qte q.tà qtà qta qtd qtde quantité cantidad quantità quantidade menge aantal hoeveelheid ilość antal anzahl cant units unités unidades stück stk pieces pezzi stuks sztuk szt stycken',
-    status: 'state statut estado stato staat état estat',
-    name: 'intitulé encabezado cabeçalho nagłówek intestazione headline heading überschrift rubriek headings nom nombre nome naam nazwa namn bezeichnung bez benennung désignation designation denominación denominazione designação benämning benaming libellé intitulé titel titre título titolo tytuł title names',
-    description:
-      'fließtext blurb beschreibung beschr descr description descriptif descripción descrizione omschrijving beschrijving opis descrição beskrivning desc descriptive descriptivo descrittivo',
-    text: 'texte texto testo tekst',
-    long: 'lang larga longue longa lunga uitgebreide długi szczegółowy detailed détaillée detallada dettagliata detalhada detaillierte ausführlich utförlig',
-    short: 'kurz court courte corta breve kort krótki curto curta',
-    image:
-      'photograph photographs img pic picture photo foto bild imagen immagine afbeelding zdjęcie zdjęcia imagem fotografia fotografie images pictures photos fotos bilder imágenes immagini afbeeldingen imagens visuel grafika cover',
-    link: 'url lien enlace länk adres adresse address href',
-    page: 'seite página pagina strona sida webseite',
-    colour:
-      'shade shades hue tint teinte tono tonalidad tonalità tonalidade odcień nuance nyans farbton farbnuance color colours colors farbe farben couleur couleurs coloris colores colore colori kleur kleuren kolor kolory cor cores färg färger kulör',
-    size: 'größe groesse taille talla taglia maat rozmiar tamanho storlek strl stl gr sizes misura medida medidas maten',
-    material:
-      'werkstoff stoff matière matériau tejido tessuto materiale materiaal materiał tecido tyg fabric stof tkanina',
-    composition: 'zusammensetzung composición composizione samenstelling skład composição sammansättning',
-    gender:
-      'men women mens womens ladies damen herren männer frauen hommes femmes hombres mujeres uomo donna uomini donne mannen vrouwen mężczyzn kobiet homens mulheres herr dam geschlecht sexe sexo sesso género genre genere geslacht płeć kön sex',
-    weight: 'wt gew gewicht poids peso waga vikt masa masse mass',
-    width: 'w b breite largeur ancho anchura larghezza breedte szerokość largura bredd larg szer',
-    height: 'h höhe hoehe hauteur alto altura altezza hoogte wysokość höjd haut wys',
-    depth: 'd t tiefe profondeur fondo profundidad profondità diepte głębokość profundidade djup prof',
-    length: 'l länge laenge longueur longitud lunghezza lengte długość comprimento längd',
-    package:
-      'boxed packed box karton carton doos pudełka pakket pakketten paczka paczek ship postage packaging pacco pacote frete paket packung verpackung versand colis emballage expédition paquete embalaje envío imballo imballaggio collo spedizione verpakking verzending paczki opakowania wysyłki embalagem envio frakt förpackning parcel packaging shipping box',
-    country: 'land pays país paese kraj',
-    origin: 'herkunft ursprung origine origen oorsprong herkomst pochodzenia pochodzenie origem provenance',
-    manufacture:
-      'herstellung fabrication fabricación fabricado fabbricazione produzione productie produkcji fabrico produktion tillverkning production made hergestellt fabriqué fabricada',
-    maker:
-      'verlag publisher éditeur editor editorial editore uitgever wydawca wydawnictwo editora förlag hersteller fabricant fabricante produttore fabrikant producent producenta tillverkare manufacturer producer mfr',
-    supplier:
-      'vendeur vendedor venditore verkoper sprzedawcy sprzedawca säljarens säljare merchant merchants händlers lieferant fournisseur proveedor fornitore leverancier dostawca dostawcy fornecedor leverantör vendor seller',
-    brand: 'marke marque marca marchio merk marka märke varumärke',
-    category:
-      'kategorie catégorie categoría categoria categorie kategoria kategori rubrik rayon sección reparto abteilung avdelning dział',
-    group: 'gruppe groupe grupo gruppo groep grupa grupp famille familia famiglia família family',
-    condition: 'condizione condizioni conditie skick condição zustand',
-    reference: 'ref réf référence referencia rif riferimento referência referentie symbol indeks',
-    from: 'ab desde dal vanaf od från',
-    start: 'starts beginn begins begin début inicio inizio początek início börjar',
-    end: 'ends ende fin fine einde koniec fim slut until bis',
-    fill: 'filling nettofüll',
-    date: 'datum fecha data',
-    release: 'erscheint erscheinung sortie lanzamiento uscita premiery lançamento verschijning',
-    author: 'written autor auteur autore verfasser författare autora writer',
-    own: 'interne interna interno intern internal eigene wewnętrzny',
-    customs:
-      'zoll douane douanier douanière aduana arancelaria arancelario dogana doganale celny celna pautal tull commodity hs tariff taric',
-    diameter: 'dia diam durchmesser dm ø diamètre diámetro diametro średnica diâmetro',
-    volume:
-      'holds inhalt volumen fassungsvermögen contenance capacité capacidad contenido capacità contenuto inhoud pojemność objętość capacidade conteúdo volym rymd innehåll capacity contents content',
-    binding:
-      'hardback paperback hardcover softcover gebunden taschenbuch broché relié tapa rilegato einband bindung reliure encuadernación rilegatura bindwijze uitvoering oprawa encadernação bindning bookbinding',
-    age: 'alter âge edad età leeftijd wiek idade ålder',
-    minimum:
-      'smallest least lowest kleinste geringste min mindest minimal minimale mínimo mínima minimo minima minimalna minimalny minsta',
-    maximum:
-      'max largest highest größte höchst maximal maximale máximo máxima massimo massima maksymalna maksymalny största högsta',
-    used: 'gebraucht occasion usado usato gebruikt używany używane begagnad refurbished',
-    manufacturer: 'erzeuger',
-    order: 'bestellung commande pedido ordine bestelling zamówienie zamówienia encomenda beställning',
-    warning:
-      'warnung warnhinweis avertissement advertencia avvertenza waarschuwing ostrzeżenie aviso advertência varning hinweis notice caution',
-    safety:
-      'sicherheit sicherheits sécurité seguridad sicurezza veiligheid bezpieczeństwa bezpieczeństwo segurança säkerhet security',
-    expiry:
-      'mhd haltbar ablauf péremption caducidad scadenza houdbaar ważności validade utgång expiration dluo expires',
-    sowing: 'aussaat semis siembra semina zaai wysiewu wysiew siew sementeira sådd sow',
-    energy: 'energie énergie énergétique energía energética energetica energetyczna energia energi',
-    class: 'klasse klass classe clase klasa rating',
-    pattern: 'muster motif estampado motivo patroon wzór deseń padrão mönster dekor',
-    crossed:
-      'streich durchgestrichen barré tachado barrato doorgestreept przekreślona riscado överstruken struck',
-    whom: 'wen qui quién chi wie kogo quem vem',
-    type: 'art kind typ tipo tipologia soort rodzaj sorte',
-  }).flatMap(([word, others]) => [
-    [word, word] as const,
-    ...others.split(' ').map((other) => [fold(other), word] as const),
-  ]),
-);
+const firstAbout = Object.entries({
+  code: 'sku cód cod código codigos codice codici kod kode nr no num numero número numer nummer number n° núm ident id',
+  barcode: 'ean gtin upc isbn strichcode streckkod streepjescode gencod gencode barres barras kreskowy',
+  price: 'preis prix precio prezzo prijs cena preço pris pvp tarif tarifa tariffa ceny preise',
+  current:
+    'last letzter actual actuel atual attuale aktuell aktueller huidige obecna aktualna nuvarande unser notre nuestro nostro onze nasza nosso vår',
+  new: 'neu neuer nuevo nouveau nuovo nieuwe nowa nytt novo',
+  final: 'endgültig definitivo końcowa slutligt',
+  old: 'former formerly earlier prior initial bisheriger bisher früherer vorheriger ursprünglicher ursprünglich précédent précédente initial inicial previo precedent original originale iniziale originele vorige poprzednia pierwotna początkowa anterior inicial föregående ursprungligt ancien anterior vecchio precedente oude stara poprzednia antigo tidigare gammalt was previous',
+  ahead: 'before vor avant antes prima voor przed före',
+  full: 'habitual habituel habituelle usual üblicher abituale gewone gebruikelijke zwykła habitual vanlig pełny voll vollständig complete complète completa completo volledig całkowity plein pieno intero volle pełna cheio fullt regular regulärer normal normaler normale ordinarie original originale',
+  purchase:
+    'pa nabycia acquisition buying einkauf einkaufs ek achat compra acquisto inkoop zakupu zakup inköp buy kauf',
+  wholesale:
+    'großhandel händler grossiste mayorista ingrosso groothandel hurtowa hurt atacado revenda grossist trade dealer reseller',
+  cost: 'kosten coste costo coût custo koszt kostnad costs',
+  // What is taken off; beside a price, the price that is left.
+  discount:
+    'rabacie rabat remisé markdown clearance discount discounted discounts reduction reduced rabatt rabattierter reduzierter senkung preissenkung remise rabais rebaja rebajas descuento sconto ribasso korting verlaagd zniżka zniżki obniżka obniżki przecena desconto redução nedsättning rabatterat',
+  sale: 'oferty ofertas promotional promotie promoção promocji aktion angebot promo promotion promotionnel oferta rebajado offerta promozionale scontato actie aanbieding promocyjna promocional kampanj rea special deal soldé réduit sonder',
+  recommended:
+    'rrp msrp uvp empf empfohlen empfohlener conseillé recommandé recomendado pvpr consigliato suggerito advies zalecana sugerowana aconselhado rekommenderat rek suggested',
+  retail:
+    'verkauf verkaufs vk vente venta vendita verkoop sprzedaży detaliczna detal venda försäljning selling sell consumer consumenten público public pubblico publico konsument laden butik',
+  net: 'netto neto nett ht líquido excl exkl',
+  gross: 'brutto bruto lordo brut ttc inkl incl',
+  tax: 'steuer steuern taxe taxes impuesto impuestos imposta belasting podatek imposto skatt mwst ust vat tva iva btw moms gst',
+  reorder: 'melde réappro reposición riordino herbestel zamawiania ponto beställnings',
+  stock:
+    'magazynowy ist bestand lager vorrat lagerbestand existencias giacenza giacenze scorta scorte voorraad stan zapas stanie lagersaldo saldo inventory stocks',
+  warehouse: 'magazynowa almacén magazzino magazynie magazyn magazynu armazém entrepôt depot magazijn',
+  available:
+    'disponibles verfügbare disponibili disponíveis dostępnych disponibelt disponibla verfügbar verfügbarkeit disponible disponibilité disponibilidad disponibile disponibilità beschikbaar beschikbaarheid dostępny dostępna dostępność dostępne disponível disponibilidade tillgänglig tillgänglighet availability leverbaar lieferbar dispo',
+  quantity:
+    'stückzahl remaining restantes restants restanti resterande pozostało uds ud pcs qty qté qte q.tà qtà qta qtd qtde quantité cantidad quantità quantidade menge aantal hoeveelheid ilość antal anzahl cant units unités unidades stück stk pieces pezzi stuks sztuk szt stycken',
+  status: 'state statut estado stato staat état estat',
+  name: 'intitulé encabezado cabeçalho nagłówek intestazione headline heading überschrift rubriek headings nom nombre nome naam nazwa namn bezeichnung bez benennung désignation designation denominación denominazione designação benämning benaming libellé intitulé titel titre título titolo tytuł title names',
+  description:
+    'fließtext blurb beschreibung beschr descr description descriptif descripción descrizione omschrijving beschrijving opis descrição beskrivning desc descriptive descriptivo descrittivo',
+  text: 'texte texto testo tekst',
+  long: 'lang larga longue longa lunga uitgebreide długi szczegółowy detailed détaillée detallada dettagliata detalhada detaillierte ausführlich utförlig',
+  short: 'kurz court courte corta breve kort krótki curto curta',
+  image:
+    'photograph photographs img pic picture photo foto bild imagen immagine afbeelding zdjęcie zdjęcia imagem fotografia fotografie images pictures photos fotos bilder imágenes immagini afbeeldingen imagens visuel grafika cover',
+  link: 'url lien enlace länk adres adresse address href',
+  page: 'seite página pagina strona sida webseite',
+  colour:
+    'shade shades hue tint teinte tono tonalidad tonalità tonalidade odcień nuance nyans farbton farbnuance color colours colors farbe farben couleur couleurs coloris colores colore colori kleur kleuren kolor kolory cor cores färg färger kulör',
+  size: 'größe groesse taille talla taglia maat rozmiar tamanho storlek strl stl gr sizes misura medida medidas maten',
+  material:
+    'werkstoff stoff matière matériau tejido tessuto materiale materiaal materiał tecido tyg fabric stof tkanina',
+  composition: 'zusammensetzung composición composizione samenstelling skład composição sammansättning',
+  gender:
+    'men women mens womens ladies damen herren männer frauen hommes femmes hombres mujeres uomo donna uomini donne mannen vrouwen mężczyzn kobiet homens mulheres herr dam geschlecht sexe sexo sesso género genre genere geslacht płeć kön sex',
+  weight: 'wt gew gewicht poids peso waga vikt masa masse mass',
+  width: 'w b breite largeur ancho anchura larghezza breedte szerokość largura bredd larg szer',
+  height: 'h höhe hoehe hauteur alto altura altezza hoogte wysokość höjd haut wys',
+  depth: 'd t tiefe profondeur fondo profundidad profondità diepte głębokość profundidade djup prof',
+  length: 'l länge laenge longueur longitud lunghezza lengte długość comprimento längd',
+  package:
+    'boxed packed box karton carton doos pudełka pakket pakketten paczka paczek ship postage packaging pacco pacote frete paket packung verpackung versand colis emballage expédition paquete embalaje envío imballo imballaggio collo spedizione verpakking verzending paczki opakowania wysyłki embalagem envio frakt förpackning parcel packaging shipping box',
+  country: 'land pays país paese kraj',
+  origin: 'herkunft ursprung origine origen oorsprong herkomst pochodzenia pochodzenie origem provenance',
+  manufacture:
+    'herstellung fabrication fabricación fabricado fabbricazione produzione productie produkcji fabrico produktion tillverkning production made hergestellt fabriqué fabricada',
+  maker:
+    'verlag publisher éditeur editor editorial editore uitgever wydawca wydawnictwo editora förlag hersteller fabricant fabricante produttore fabrikant producent producenta tillverkare manufacturer producer mfr',
+  supplier:
+    'vendeur vendedor venditore verkoper sprzedawcy sprzedawca säljarens säljare merchant merchants händlers lieferant fournisseur proveedor fornitore leverancier dostawca dostawcy fornecedor leverantör vendor seller',
+  brand: 'marke marque marca marchio merk marka märke varumärke',
+  category:
+    'kategorie catégorie categoría categoria categorie kategoria kategori rubrik rayon sección reparto abteilung avdelning dział',
+  group: 'gruppe groupe grupo gruppo groep grupa grupp famille familia famiglia família family',
+  condition: 'condizione condizioni conditie skick condição zustand',
+  reference: 'ref réf référence referencia rif riferimento referência referentie symbol indeks',
+  from: 'ab desde dal vanaf od från',
+  start: 'starts beginn begins begin début inicio inizio początek início börjar',
+  end: 'ends ende fin fine einde koniec fim slut until bis',
+  fill: 'filling nettofüll',
+  date: 'datum fecha data',
+  release: 'erscheint erscheinung sortie lanzamiento uscita premiery lançamento verschijning',
+  author: 'written autor auteur autore verfasser författare autora writer',
+  own: 'interne interna interno intern internal eigene wewnętrzny',
+  customs:
+    'zoll douane douanier douanière aduana arancelaria arancelario dogana doganale celny celna pautal tull commodity hs tariff taric',
+  diameter: 'dia diam durchmesser dm ø diamètre diámetro diametro średnica diâmetro',
+  volume:
+    'holds inhalt volumen fassungsvermögen contenance capacité capacidad contenido capacità contenuto inhoud pojemność objętość capacidade conteúdo volym rymd innehåll capacity contents content',
+  binding:
+    'hardback paperback hardcover softcover gebunden taschenbuch broché relié tapa rilegato einband bindung reliure encuadernación rilegatura bindwijze uitvoering oprawa encadernação bindning bookbinding',
+  age: 'alter âge edad età leeftijd wiek idade ålder',
+  minimum:
+    'smallest least lowest kleinste geringste min mindest minimal minimale mínimo mínima minimo minima minimalna minimalny minsta',
+  maximum:
+    'max largest highest größte höchst maximal maximale máximo máxima massimo massima maksymalna maksymalny största högsta',
+  used: 'gebraucht occasion usado usato gebruikt używany używane begagnad refurbished',
+  manufacturer: 'erzeuger',
+  order: 'bestellung commande pedido ordine bestelling zamówienie zamówienia encomenda beställning',
+  warning:
+    'warnung warnhinweis avertissement advertencia avvertenza waarschuwing ostrzeżenie aviso advertência varning hinweis notice caution',
+  safety:
+    'sicherheit sicherheits sécurité seguridad sicurezza veiligheid bezpieczeństwa bezpieczeństwo segurança säkerhet security',
+  expiry:
+    'mhd haltbar ablauf péremption caducidad scadenza houdbaar ważności validade utgång expiration dluo expires',
+  sowing: 'aussaat semis siembra semina zaai wysiewu wysiew siew sementeira sådd sow',
+  energy: 'energie énergie énergétique energía energética energetica energetyczna energia energi',
+  class: 'klasse klass classe clase klasa rating',
+  pattern: 'muster motif estampado motivo patroon wzór deseń padrão mönster dekor',
+  crossed:
+    'streich durchgestrichen barré tachado barrato doorgestreept przekreślona riscado överstruken struck',
+  whom: 'wen qui quién chi wie kogo quem vem',
+  type: 'art kind typ tipo tipologia soort rodzaj sorte',
+});
+const meanings = ([word, others]: readonly [string, string]) =>
+  others.split(' ').map((other) => [fold(other), word] as const);
+// What a word means in one of the first nine languages stands before what it means in another.
+const about: ReadonlyMap<string, string> = new Map([
+  ...Object.entries(furtherAbout).flatMap(meanings),
+  ...firstAbout.flatMap(([word, others]) => [[word, word] as const, ...meanings([word, others])]),
+]);
 
 /** Headings by what their words are about, in any order, beside those that the names above give. */
 const combinations: Readonly<Record<string, string>> = {
@@ -507,7 +510,7 @@ export const headingLexicon: ReadonlyMap<string, readonly string[]> = new Map(
     code,
     [
       ...new Set(
-        `${text}|${headingPhrases[code] ?? ''}`
+        `${text}|${headingPhrases[code] ?? ''}|${furtherNames[code] ?? ''}`
           .split('|')
           .map((word) => word.replace(/\s+/g, ' ').trim())
           .filter((word) => word !== ''),
@@ -551,7 +554,7 @@ export const isHeadingOf = (code: string, heading: string): boolean =>
  * ordered, when the row was made. By their beginnings, in the nine languages; common practice, no source.
  */
 const aside = new RegExp(
-  `\\b(${[
+  `(?<!\\p{L})(${[
     'shipping|postage|delivery cost|versandkost|porto|frais de|coste de envio|gastos|spedizione|verzendkosten|koszt wysylki|portes|frakt(?!vikt)',
     'grundpreis',
     'min|minimum|mindest\\w*|melde\\w*|reorder|safety',
@@ -560,7 +563,9 @@ const aside = new RegExp(
     'order date|ordered|created|creation|creazione|creacion|dodania|utworzenia|skapad|angelegt|changed|updated|modified|geandert|modifie|modificado|modificato|gewijzigd|zmiany|andrad',
     'customer|kunde|client|cliente|klant|klient|kund|sender|phone|telefon|telefono|contact|kontakt|email',
     'carton|karton|kartong|caixa|caja|doos|pallet|palette|scatola',
-  ].join('|')})\\b`,
+    ...furtherAside,
+  ].join('|')})(?!\\p{L})`,
+  'u',
 );
 
 /** Whether a heading says that it is about something beside the item itself. */

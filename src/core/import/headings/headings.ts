@@ -1,5 +1,6 @@
 import { currencyOf } from '../../measures/currencies';
 import { unitOf } from '../../measures/units';
+import { headingMeaning } from './headingLexicon';
 
 /** What a column's heading says beside its name. */
 export interface HeadingWords {
@@ -13,6 +14,16 @@ export interface HeadingWords {
 
 const ending =
   /^(.*?)(?:\s*[([{]\s*(?:in\s+|en\s+)?([^()[\]{}]{1,15})\s*[)\]}]|\s+(?:in|en)\s+(\S{1,15})|[\s,;/_.:-]+([^\s()[\]{}]{1,12}))\s*$/i;
+
+/** What single letters measure: "Weight g" is a weight in grams. */
+const measuredIn: Readonly<Record<string, RegExp>> = {
+  g: /\bweight\b/,
+  t: /\bweight\b/,
+  l: /\bvolume\b/,
+  m: /\b(?:width|height|depth|length|diameter)\b/,
+};
+const isMeasuredIn = (name: string, unit: string): boolean =>
+  measuredIn[unit]?.test(headingMeaning(name)?.about ?? '') === true;
 
 /** Takes a heading apart into its name and the unit or currency it names for its cells. */
 export function headingWords(heading: string): HeadingWords {
@@ -33,6 +44,12 @@ export function headingWords(heading: string): HeadingWords {
   const currency = /^[A-Z]{3}$|[^\w\s]/.test(word) || bracketed ? currencyOf(word) : undefined;
   const unit = currency === undefined ? unitOf(word) : undefined;
   // Single letters behind a name mean many things, and "in" is a word; they want brackets, or "in" before them.
-  if (unit !== undefined && !bracketed && (word.length < 2 || /^in$/i.test(word))) return plain;
+  if (
+    unit !== undefined &&
+    !bracketed &&
+    (word.length < 2 || /^in$/i.test(word)) &&
+    !isMeasuredIn(name, unit)
+  )
+    return plain;
   return currency === undefined && unit === undefined ? plain : { name, unit, currency };
 }

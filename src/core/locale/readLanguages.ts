@@ -1,0 +1,20 @@
+/** The languages whose headings, countries and months are read: BCP 47 tags. */
+export const readLanguages = [
+  'en',
+  'de',
+  'fr',
+  'es',
+  'it',
+  'nl',
+  'pl',
+  'pt',
+  'sv',
+  'da',
+  'nb',
+  'fi',
+  'cs',
+  'hu',
+  'ro',
+  'el',
+  'tr',
+] as const;
