@@ -45,14 +45,14 @@ test.each(['biff8', 'biff5', 'xlsb', 'ods'] as const)(
 );
 
 test.each(['formula.xls', 'formula.ods'])(
-  '%s, written by LibreOffice: what a formula gives is not trusted, and its cell is told',
+  '%s, written by LibreOffice: the stored result of a formula counts, and its column is told',
   async (file) => {
     const rows = [];
     for await (const row of readSheets(join(process.cwd(), 'tests/data/sheets', file))) rows.push(row);
     expect(rows).toEqual([
-      { sheet: 'Items', row: 1, cells: ['SKU', 'Name', 'Price', 'Sum'], formula: undefined },
-      { sheet: 'Items', row: 2, cells: ['A', 'Töpfchen', '12.5', ''], formula: 'D2' },
-      { sheet: 'Items', row: 3, cells: ['B', 'Łańcuch', '4', '1'], formula: undefined },
+      { sheet: 'Items', row: 1, cells: ['SKU', 'Name', 'Price', 'Sum'], formula: undefined, calculated: [] },
+      { sheet: 'Items', row: 2, cells: ['A', 'Töpfchen', '12.5', '25'], formula: undefined, calculated: [3] },
+      { sheet: 'Items', row: 3, cells: ['B', 'Łańcuch', '4', '1'], formula: undefined, calculated: [] },
     ]);
   },
 );

@@ -140,6 +140,8 @@ const recordKinds =
 /** What values say for (above 0) or against (below 0) an attribute. */
 export function valueWeight(attribute: Attribute, evidence: Evidence): Weight {
   if (evidence.filled === 0) return { weight: 0 };
+  // A unit by itself is of the number in another column.
+  if (evidence.units > 0.9) return { weight: -90 };
   const weighed = importKinds[attribute.kind].weight(evidence, attribute);
   if (weighed) return weighed;
   switch (attribute.code) {

@@ -4,6 +4,7 @@ import { readYesNo } from '../../locale/yesNo';
 import { minorUnits } from '../../measures/currencies';
 import { readDate } from '../../measures/dates';
 import { readNumber } from '../../measures/numbers';
+import { unitOf } from '../../measures/units';
 import { stockDamage } from './damage';
 
 export interface ColumnSuggestion {
@@ -38,6 +39,8 @@ export interface Evidence {
   readonly several: number;
   /** Words with blanks between them. */
   readonly words: number;
+  /** Units by themselves: the number stands in another column. */
+  readonly units: number;
   /** The first cells that are filled. */
   readonly sample: readonly string[];
 }
@@ -68,9 +71,14 @@ export function evidenceOf(cells: readonly string[]): Evidence {
     bound: share((cell) => cell.length <= 60 && bindings.test(cell)),
     several: share((cell) => cell.includes(listSeparator)),
     words: share((cell) => /\p{L}{2} \p{L}{2}|\p{L}{3} \d/u.test(cell.slice(0, 200))),
+    units: share(isUnitAlone),
     sample: filled.slice(0, 50),
   };
 }
+
+/** Whether a cell is a unit by itself; a capital letter is a size. */
+export const isUnitAlone = (cell: string): boolean =>
+  cell.length <= 20 && !/\d/.test(cell) && !/^\p{Lu}$/u.test(cell.trim()) && unitOf(cell) !== undefined;
 
 /** A language behind a column's name: "title@de", "name_en", "Name (fr)". */
 export const languageMark = /(?:@|[\s_.-]+|\s*\()(de|en|fr|es|it|nl|pl|pt|sv)(?:-[a-z]{2})?\)?$/i;

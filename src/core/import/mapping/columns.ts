@@ -59,6 +59,15 @@ const sharesWord = (one: string, other: string): boolean => {
     .some((word) => words.has(word));
 };
 
+/** What holds only how the thing above it is called. */
+const callsAbove =
+  /^[@#]?(name|title|label|navn|nimi|n[aá]zev|n[eé]v|nom|nombre|nome|naam|nazwa|namn|bezeichnung|titel|titre|t[ií]tulo|titolo|denumire|nume|όνομα|ad[ıi]?)$/iu;
+/** Of a path to a name the thing that is named and the name: “brand/name” of “children/products/brand/name”. */
+const nearest = (path: string): string => {
+  const names = path.split('/');
+  return names.length > 2 && callsAbove.test(names.at(-1) ?? '') ? names.slice(-2).join('/') : path;
+};
+
 /** What a heading says of the tax in a price. */
 const taxWords =
   /[\s(,/-]*\b(?:(?:incl?|excl?|inkl|exkl|ex|zzgl|bez|com|c|sem|s|con|sin|senza|iva|tva|toutes)\.?[\s/]*)?(?:vat|tax|taxes|mwst|ust|moms|btw|iva|tva|ttc|ht|ivato|iva inclusa)\b\.?\)?\s*$/i;
@@ -196,7 +205,7 @@ function matchColumns(
   // Many columns of one name are compared by their name once.
   const known = new Map<string, { likeness: number; name: string }[]>();
   const likenessOf = (column: string) => {
-    const heading = column.replace(/ \(\d+\)$/, '');
+    const heading = nearest(column.replace(/ \(\d+\)$/, ''));
     const found = known.get(heading);
     if (found) return found;
     const spoken = [

@@ -2,15 +2,17 @@ import { type Attribute, isList } from '../../catalog/attributes';
 import { listSeparator } from '../../catalog/value';
 import { type Composition, fromAttribute } from '../../compose/composition';
 import type { Step } from '../../compose/steps';
+import { readNumber } from '../../measures/numbers';
 import { fold } from '../../text/folding';
 import { spokenName } from '../../text/similarity';
 import type { Form } from '../encoding/decode';
 import { headingMeaning } from '../headings/headingLexicon';
+import { headingWords } from '../headings/headings';
 import { joinedSizes, type Side } from '../tables/joinedSizes';
 import type { SourceRecord } from '../tables/records';
 import { sizeColumnNames } from '../tables/sizeColumns';
 import { importKinds } from './attributeKinds';
-import type { ColumnSuggestion } from './columnEvidence';
+import { type ColumnSuggestion, isUnitAlone } from './columnEvidence';
 import { type ImportMapping, importMappingSchema } from './importMapping';
 import { columnsOf } from './mapping';
 
@@ -65,6 +67,30 @@ const numberOf = (column: string): number => Number(/\d{1,2}/.exec(column)?.[0] 
 
 /** Columns of one name in the order of their numbers; one without any is the first. */
 const byNumber = (a: string, b: string): number => numberOf(a) - numberOf(b);
+
+/**
+ * The column that names the unit of a measure's numbers: one of units alone, called as the measure is, or the next one to its right
+ * that is one.
+ */
+function unitBeside(
+  column: string,
+  columns: readonly string[],
+  cellsOf: (column: string) => readonly string[],
+): string | undefined {
+  if (headingWords(column).unit !== undefined) return undefined;
+  const filled = (cells: readonly string[]) => cells.map((cell) => cell.trim()).filter((cell) => cell !== '');
+  const own = filled(cellsOf(column));
+  if (own.length === 0 || !own.every((cell) => readNumber(cell) !== undefined)) return undefined;
+  const units = columns.filter((one) => {
+    const cells = filled(cellsOf(one));
+    return cells.length > 0 && cells.every(isUnitAlone);
+  });
+  const called = units.find(
+    (one) => fold(one).startsWith(`${fold(column)} `) || fold(one).endsWith(` ${fold(column)}`),
+  );
+  const at = columns.indexOf(column);
+  return called ?? units.find((one) => columns.indexOf(one) > at);
+}
 
 /** Words that say there is more of the same, in the nine languages. */
 const furtherWord =
@@ -124,13 +150,23 @@ export function mappingFrom(
       };
       continue;
     }
+    const unitColumn =
+      target?.kind === 'measure'
+        ? unitBeside(column, Object.keys(sample[0]?.cells ?? {}), cellsOf)
+        : undefined;
     const sign = agreedSign(telling.get(column) ?? []) ?? (telling.has(column) ? usual : undefined);
-    fields[attribute] = fromAttribute(
-      column,
-      importSteps(target, column, cellsOf(column)).map((step) =>
-        (step.step === 'number' || step.step === 'measure') && sign ? { ...step, decimalSign: sign } : step,
-      ),
+    const steps = importSteps(target, column, cellsOf(column)).map((step) =>
+      (step.step === 'number' || step.step === 'measure') && sign ? { ...step, decimalSign: sign } : step,
     );
+    fields[attribute] =
+      unitColumn === undefined
+        ? fromAttribute(column, steps)
+        : {
+            alternatives: [
+              { parts: [column, unitColumn].map((one) => ({ attribute: one, glue: ' ', steps: [] })), steps },
+            ],
+            steps: [],
+          };
   }
   for (const column of open) {
     const together = joinedSizes(column, cellsOf(column));

@@ -1,5 +1,7 @@
 import { emptyRecord, listSeparator } from '../../catalog/value';
 import { InputError } from '../../errors/inputError';
+import { readNumber } from '../../measures/numbers';
+import { unitOf } from '../../measures/units';
 import { MAX_NAME, noOption } from './nameValueColumns';
 import { anyKey, type Branch, isBranch, type Tree, withKey } from './tree';
 
@@ -217,38 +219,74 @@ export function recordsOf(entry: Branch, variants: string, fallback: string): So
     return [{ cells: complete, group: undefined }];
   }
   const list = /([^/]*)-\d+$/.exec(fallback)?.[1] ?? '';
-  if (isSection(list, own, entriesAt(entry, variants))) {
+  if (isSection(list, names.at(-1) ?? '', own, entriesAt(entry, variants))) {
     const above = emptyRecord<string>();
     for (const [key, value] of Object.entries(own)) above[join(list, key)] = value;
-    return leavesOf(entry, names, 0, above).map((cells) => ({ cells, group: undefined }));
+    return leavesOf(entry, names, 0, above).map((cells) => ({
+      cells: withPath(cells, join(list, calledBy(entry)?.[0] ?? ''), names),
+      group: undefined,
+    }));
   }
   const group = Object.entries(own).find(([key]) => identifies(key))?.[1] ?? fallback;
   const options = optionsOf(entry);
   return leavesOf(entry, names, 0, own).map((cells) => ({ cells: named(cells, variants, options), group }));
 }
 
-/** What gathers things of many kinds is called. */
+/** What gathers things of many kinds is called, perhaps with another word before it: “productGroup”, “categories”. */
 const sections =
-  /^@?(group|category|section|department|range|gruppe|kategorie|warengruppe|abteilung|rubrik|sortiment|groupe|cat[eé]gorie|rayon|famille|grupo|categor[ií]a|secci[oó]n|gruppo|reparto|groep|categorie|grupa|kategoria|dzia[lł]|sec[cç][aã]o|grupp|kategori|avdelning)$/i;
+  /(^|[a-z_@-])(groups?|categor(?:y|ies)|sections?|departments?|ranges?|gruppen?|kategorien?|warengruppen?|abteilung(?:en)?|rubrik(?:en)?|sortimente?|groupes?|cat[eé]gories?|rayons?|familles?|grupos?|categor[ií]as?|secci[oó]n(?:es)?|grupp[oi]|reparti?o?|groep(?:en)?|categorie[eë]n|grup[ay]|kategori[aeiy]|dzia[lł]y?|sec[cç][aãoõ]+(?:es)?|grupp(?:er)?|kategorier?|avdelning(?:ar)?|varegrupper?|afdeling(?:er)?|avdeling(?:er)?|ryhm[aä]t?|osastot?|skupin[ay]|csoport(?:ok)?|kateg[oó]ri[aá]k?|categorii|ομ[αά]δ(?:α|ες)|κατηγορ[ιί](?:α|ες)|gruplar|kategoriler)$/iu;
+/** What a list of things that are sold is called, where another list holds it. */
+const itemLists =
+  /^(products?|items?|articles?|goods|skus|artikel|produkte?|waren|produits?|productos?|art[ií]culos?|prodott[oi]|articol[oi]|producten|produkty|produtos?|artigos?|produkter|varer?|varor|tuotteet|tuote|zbo[zž][ií]|term[eé]k(?:ek)?|cikk(?:ek)?|produse|προϊ[οό]ντα|[uü]r[uü]nler)$/iu;
+/** What things are called by: their names and titles. */
+const calledBy = (node: Branch): [string, string] | undefined =>
+  entryOf(node, naming) ?? entryOf(node, titling);
+const titling = /^@?(title|titel|titre|t[ií]tulo|titolo|tytu[lł]|heading|text)$/i;
 const MAX_SECTION = 3;
 
 /**
- * Whether an entry is no thing with variants but the heading above several things: it is called so, says hardly more than its
- * name, and not all of what stands below it is called by that.
+ * Whether an entry is no thing with variants but the heading above several things: it is called so, or holds what items are called,
+ * says hardly more than its name, and not all of what stands below it is called by that.
  */
-function isSection(list: string, own: Readonly<Record<string, string>>, below: readonly Branch[]): boolean {
+function isSection(
+  list: string,
+  inner: string,
+  own: Readonly<Record<string, string>>,
+  below: readonly Branch[],
+): boolean {
   const values = Object.entries(own);
-  if (!sections.test(list) || values.length === 0 || values.length > MAX_SECTION) return false;
-  const name = values
-    .find(([key]) => naming.test(key))?.[1]
+  const gathers = sections.test(list) || (itemLists.test(inner) && !itemLists.test(list));
+  if (!gathers || values.length === 0 || values.length > MAX_SECTION) return false;
+  const name = (values.find(([key]) => naming.test(key)) ?? values.find(([key]) => titling.test(key)))?.[1]
     .trim()
     .toLowerCase();
-  const theirs = below.map((one) => entryOf(one, naming)?.[1].trim().toLowerCase());
+  const theirs = below.map((one) => calledBy(one)?.[1].trim().toLowerCase());
   return (
     name !== undefined &&
     theirs.every((one) => one !== undefined && one !== '') &&
     !theirs.every((one) => one?.includes(name))
   );
+}
+
+/** Cells with the names of all headings above them as one path, “Tents > Two-person”, under the uppermost one's column. */
+function withPath(
+  cells: Record<string, string>,
+  column: string,
+  names: readonly string[],
+): Record<string, string> {
+  const path = [cells[column] ?? ''];
+  for (let depth = 1; depth < names.length; depth++) {
+    const below = `${names.slice(0, depth).join('/')}/`;
+    const key = Object.keys(cells).find((one) => {
+      const last = one.startsWith(below) ? one.slice(below.length) : '';
+      return naming.test(last) || titling.test(last);
+    });
+    if (key === undefined) continue;
+    path.push(cells[key] ?? '');
+    delete cells[key];
+  }
+  cells[column] = path.filter((one) => one !== '').join(' > ');
+  return cells;
 }
 
 /** Names that a group gives its variants' options, which those have by number only: "option1" is the first of "options". */
@@ -323,9 +361,9 @@ function leavesOf(
 
 /** Keys that name what another key of the same branch holds, and keys that hold it, in the words of several languages. */
 const naming =
-  /^@?(name|key|label|attribute|attributename|property|propertyname|propertyid|bezeichnung|merkmal|nom|nombre|nome|naam|nazwa|namn)$/i;
+  /^@?(name|key|label|attribute|attributename|property|propertyname|propertyid|bezeichnung|merkmal|nom|nombre|nome|naam|nazwa|namn|n|k|dt|term|navn|egenskab|egenskap|nimi|ominaisuus|n[aá]zev|vlastnost|n[eé]v|jellemz[oő]|denumire|nume|όνομα|ονομα|ad[ıi]?|isim|[oö]zellik)$/iu;
 const holding =
-  /^(@|#)?(value|text|val|content|wert|valeur|valor|valore|waarde|warto[sś][cć]|v[aä]rde|amount|betrag|montant|importe|importo|bedrag|kwota|belopp)$/i;
+  /^(@|#)?(value|text|val|content|wert|valeur|valor|valore|waarde|warto[sś][cć]|v[aä]rde|v|dd|v[aæä]rdi|verdi|arvo|hodnota|[eé]rt[eé]k|valoare|τιμ[ηή]|de[gğ]er|amount|betrag|montant|importe|importo|bedrag|kwota|belopp)$/iu;
 const unitKey =
   /^@?(unit|units|unitcode|unittext|uom|einheit|unit[eé]|unidad|unit[aà]|eenheid|jednostka|unidade|enhet)$/i;
 const currencyKey =
@@ -427,6 +465,16 @@ function statedPlainly(node: Branch): Stated | undefined {
   };
 }
 
+/** The unit that a branch names for all numbers it holds: `<size unit="mm"><width>220</width>…`; undefined where it holds others. */
+function unitAbove(node: Branch): [string, string] | undefined {
+  const entry = entryOf(node, unitKey);
+  const unit = entry && unitOf(entry[1]);
+  if (!entry || unit === undefined) return undefined;
+  const others = Object.entries(node).filter(([name]) => name !== entry[0]);
+  const numbers = others.filter(([, inner]) => readNumber(textOf(inner) ?? '') !== undefined);
+  return numbers.length > 1 && numbers.length === others.length ? [entry[0], unit] : undefined;
+}
+
 const kindKey = /^@(\w+[_-])?(type|kind|art|typ|tipo|soort|rodzaj|typ[eé])$/i;
 
 /** An amount of money among what a branch says. */
@@ -484,7 +532,11 @@ function flatten(node: Tree, path: string, into: Record<string, string>, skip: s
             inner as string,
           );
       }
-    else
+    else if (path !== '' && unitAbove(node) !== undefined) {
+      const [key, unit] = unitAbove(node) as [string, string];
+      for (const [name, inner] of Object.entries(node))
+        if (name !== key) put(join(path, name), `${(inner as string).trim()} ${unit}`);
+    } else
       for (const [name, inner] of Object.entries(node))
         if ((!typeKey.test(name) || name === '@id') && !(name === 'type' && isResource(node)))
           flatten(inner, join(path, name), into, skip);
