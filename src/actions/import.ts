@@ -1,7 +1,7 @@
 'use server';
 import { z } from 'zod';
+import { importLimitsSchema } from '@/core/import/importReview';
 import { importMappingSchema } from '@/core/import/mapping/importMapping';
-import { importLimitsSchema } from '@/core/import/mapping/importReview';
 import { mappingEditSchema } from '@/core/import/mapping/mappingEdit';
 import { scheduleSchema } from '@/core/schedule/schedule';
 import { addAddress, fetchNow, setAddress } from '@/server/import/fetching';

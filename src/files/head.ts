@@ -1,4 +1,3 @@
-import { open } from 'node:fs/promises';
 import { InputError } from '../core/errors/inputError';
 import {
   decodeBytes,
@@ -15,18 +14,29 @@ import { columnStarts } from '../core/import/tables/fixedWidth';
 import { groupColumn } from '../core/import/tables/groupHeadings';
 import { BlockReader, findBlocks } from '../core/import/tables/keyValueText';
 import { pairsIn } from '../core/import/tables/nameValueColumns';
+import { sizeColumnNames, sizesAcross, spread } from '../core/import/tables/sizeColumns';
+import { isTransposed, MAX_TURNED_ROWS, transposed } from '../core/import/tables/transposed';
 import {
   type ListPlace,
   linesOf,
   type OutlineLine,
   outlineOf,
   type SourceRecord,
-} from '../core/import/tables/records';
-import { sizeColumnNames, sizesAcross, spread } from '../core/import/tables/sizeColumns';
-import { isTransposed, MAX_TURNED_ROWS, transposed } from '../core/import/tables/transposed';
-import { TreeBuilder } from '../core/import/tables/tree';
-import { jsonReader, xmlReader } from '../core/import/tables/treeReaders';
-import { type Cells, filledIn, headingOf, readerOf, rowReader, sheetRows, uniqueNames } from './tableRows';
+} from '../core/import/trees/records';
+import { TreeBuilder } from '../core/import/trees/tree';
+import { jsonReader, xmlReader } from '../core/import/trees/treeReaders';
+import { linesIn, readSample } from './sample';
+import {
+  type Cells,
+  filledIn,
+  headingOf,
+  leavesOutEnds,
+  namesAt,
+  readerOf,
+  rowReader,
+  sheetRows,
+  uniqueNames,
+} from './tableRows';
 
 const headBytes = { delimited: 256 * 1024, tree: 4 * 1024 * 1024 };
 
@@ -61,24 +71,6 @@ export interface Head {
   readonly calculated?: readonly string[];
   /** Whether the whole file was looked at. */
   readonly whole: boolean;
-}
-
-/** Line ends in some bytes, counted as far as asked for. */
-function linesIn(bytes: Uint8Array, most: number): number {
-  let lines = 0;
-  for (let at = bytes.indexOf(10); at >= 0 && lines < most; at = bytes.indexOf(10, at + 1)) lines++;
-  return lines;
-}
-
-async function readSample(path: string, bytes: number): Promise<{ sample: Uint8Array; whole: boolean }> {
-  const file = await open(path);
-  try {
-    const buffer = new Uint8Array(bytes);
-    const { bytesRead } = await file.read(buffer, 0, bytes, 0);
-    return { sample: buffer.subarray(0, bytesRead), whole: (await file.stat()).size <= bytesRead };
-  } finally {
-    await file.close();
-  }
 }
 
 /**
@@ -208,19 +200,6 @@ function tableHead(
   };
 }
 
-/**
- * Whether a table leaves out empty cells at the end of its rows: some rows are shorter, in more than one length or at least
- * three of them, and no row of full length ends with an empty cell. A row that lost a cell in its middle looks otherwise.
- */
-function leavesOutEnds(rows: readonly Cells[], columns: number): boolean {
-  const short = rows.filter((cells) => filledIn(cells) > 1 && cells.length < columns);
-  const lengths = new Set(short.map((cells) => cells.length));
-  return (
-    (short.length >= 3 || lengths.size > 1) &&
-    rows.every((cells) => (cells.at(-1) ?? '').trim() !== '' || cells.length < 2)
-  );
-}
-
 /** A workbook's first rows: of the sheet asked for, or of the one with the most rows that look like a table. */
 async function sheetHead(path: string, given: Partial<Form>): Promise<Head> {
   const heads = new Map<string, string[][]>();
@@ -229,7 +208,7 @@ async function sheetHead(path: string, given: Partial<Form>): Promise<Head> {
   const calculated = new Map<string, Set<number>>();
   for await (const { sheet, row, cells, calculated: own } of sheetRows(path, all, undefined, most)) {
     const rows = heads.get(sheet) ?? [];
-    if (own.length > 0) calculated.set(sheet, new Set([...(calculated.get(sheet) ?? []), ...own]));
+    for (const column of own) calculated.set(sheet, (calculated.get(sheet) ?? new Set()).add(column));
     heads.set(sheet, rows);
     if (row <= most) rows[row - 1] = [...cells];
   }
@@ -253,8 +232,9 @@ async function sheetHead(path: string, given: Partial<Form>): Promise<Head> {
     chosen.rows.length < headRecords,
     sheets,
   );
-  const formulas = head.form.turned ? [] : [...(calculated.get(chosen.name) ?? [])];
-  return { ...head, calculated: formulas.sort((a, b) => a - b).flatMap((at) => head.columns[at] ?? []) };
+  return head.form.turned
+    ? head
+    : { ...head, calculated: namesAt(head.columns, calculated.get(chosen.name)) };
 }
 
 /** The head of a text with a line a value. */

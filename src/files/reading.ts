@@ -4,11 +4,11 @@ import type { DelimitedRow } from '../core/import/tables/delimited';
 import { footnotesOf } from '../core/import/tables/footnotes';
 import { beginsPart, repeatsHeading } from '../core/import/tables/groupHeadings';
 import { BlockReader, type KeyValueBlock } from '../core/import/tables/keyValueText';
-import { recordsOf, type SourceRecord } from '../core/import/tables/records';
 import { spread } from '../core/import/tables/sizeColumns';
 import { MAX_TURNED_ROWS, transposed } from '../core/import/tables/transposed';
-import { type Tree, TreeBuilder } from '../core/import/tables/tree';
-import { jsonReader, xmlReader } from '../core/import/tables/treeReaders';
+import { recordsOf, type SourceRecord } from '../core/import/trees/records';
+import { type Tree, TreeBuilder } from '../core/import/trees/tree';
+import { jsonReader, xmlReader } from '../core/import/trees/treeReaders';
 import { type Cells, countBytes, headingOf, readerOf, rowReader, sheetRows, uniqueNames } from './tableRows';
 import type { SheetRow } from './workbooks/binarySheets';
 

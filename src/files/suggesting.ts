@@ -4,7 +4,7 @@ import {
   type EarlierColumns,
   headingKey,
   readColumns,
-} from '../core/import/mapping/columns';
+} from '../core/import/columns/columns';
 import type { ImportMapping } from '../core/import/mapping/importMapping';
 import { columnsOf } from '../core/import/mapping/mapping';
 import { mappingFrom } from '../core/import/mapping/suggestMapping';

@@ -78,3 +78,20 @@ export async function* countBytes(
     yield chunk;
   }
 }
+
+/**
+ * Whether a table leaves out empty cells at the end of its rows: some rows are shorter, in more than one length or at least
+ * three of them, and no row of full length ends with an empty cell. A row that lost a cell in its middle looks otherwise.
+ */
+export function leavesOutEnds(rows: readonly Cells[], columns: number): boolean {
+  const short = rows.filter((cells) => filledIn(cells) > 1 && cells.length < columns);
+  const lengths = new Set(short.map((cells) => cells.length));
+  return (
+    (short.length >= 3 || lengths.size > 1) &&
+    rows.every((cells) => (cells.at(-1) ?? '').trim() !== '' || cells.length < 2)
+  );
+}
+
+/** The names of some columns, 0 being the first. */
+export const namesAt = (columns: readonly string[], places: ReadonlySet<number> = new Set()): string[] =>
+  columns.filter((_, at) => places.has(at));

@@ -1,7 +1,7 @@
 /** Heading rows of tables with the attribute that a person gave each column, and how often the suggested one is right. */
 import { readFileSync } from 'node:fs';
 import { startingAttributes } from '../../src/core/catalog/attributes';
-import { readColumns } from '../../src/core/import/mapping/columns';
+import { readColumns } from '../../src/core/import/columns/columns';
 import type { English } from '../../src/core/words/forms';
 
 export interface ColumnResult {

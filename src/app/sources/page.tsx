@@ -1,5 +1,5 @@
 import { page } from '@/app/gated';
-import { importLimitsSchema } from '@/core/import/mapping/importReview';
+import { importLimitsSchema } from '@/core/import/importReview';
 import { readWorkspace } from '@/server/catalog/workspace';
 import { listSources } from '@/server/import/sources';
 import { runStateLabels } from '@/ui/import/run/runStateLabels';

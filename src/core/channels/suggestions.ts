@@ -3,7 +3,8 @@ import { aboutImport } from '../catalog/item';
 import { type Composition, fromAttribute } from '../compose/composition';
 import type { Step } from '../compose/steps';
 import { readIdentifier } from '../identifiers/gtin';
-import { headingMeaning, headingMeanings, isHeadingOf, isPerUnit } from '../import/headings/headingLexicon';
+import { isPerUnit } from '../import/headings/asides';
+import { headingMeaning, headingMeanings, isHeadingOf } from '../import/headings/headingLexicon';
 import { fold } from '../text/folding';
 import { lengthIn } from '../text/length';
 import { compilePattern } from '../text/pattern';
@@ -247,15 +248,14 @@ function fromElsewhere(field: Field, elsewhere: readonly MappedElsewhere[]): Fie
     const attribute = composition.alternatives.flatMap(({ parts }) =>
       parts.flatMap((part) => ('attribute' in part ? [part.attribute] : [])),
     )[0];
-    if (attribute === undefined || other.kind !== field.kind) return [];
+    const [first, ...fallbacks] = composition.alternatives;
+    if (!first || attribute === undefined || other.kind !== field.kind) return [];
     const alike =
       field.role !== undefined && field.role === other.role
         ? 1
         : Math.max(0, ...names(field).flatMap((a) => names(other).map((b) => nameSimilarity(a, b))));
     if (alike < 0.8 || (field.role !== other.role && field.role !== undefined && other.role !== undefined))
       return [];
-    const [first, ...fallbacks] = composition.alternatives;
-    if (!first) return [];
     const plain: FieldSuggestion = {
       attribute,
       composition: beforeLookUp({ ...composition, alternatives: [first] }),

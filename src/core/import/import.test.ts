@@ -1,6 +1,7 @@
 import { spawnSync } from 'node:child_process';
 import { startingAttributes } from '../catalog/attributes';
 import { fromAttribute } from '../compose/composition';
+import { suggestColumns } from './columns/columns';
 import {
   decodeBytes,
   decodeStream,
@@ -9,7 +10,6 @@ import {
   detectSeparator,
   refuseFile,
 } from './encoding/decode';
-import { suggestColumns } from './mapping/columns';
 import { type ImportMapping, importMappingSchema } from './mapping/importMapping';
 import { columnsOf, compileMapping } from './mapping/mapping';
 import { mappingFrom } from './mapping/suggestMapping';

@@ -1,6 +1,6 @@
 import { attributeSchema, startingAttributes, textsInLanguages } from '../catalog/attributes';
 import { attributeIndex, attributeReader, codeInLanguage, languageInCode } from '../catalog/value';
-import { suggestColumns } from './mapping/columns';
+import { suggestColumns } from './columns/columns';
 
 const sample = [
   { sku: 'A1', name_de: 'Topf', name_en: 'Pot', 'Description (fr)': 'Un pot.', description: 'A pot.' },

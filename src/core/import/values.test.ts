@@ -1,8 +1,8 @@
 import { startingAttributes } from '../catalog/attributes';
 import { readValue, shownText } from '../catalog/reading';
 import { readYesNo } from '../locale/yesNo';
+import { suggestColumns } from './columns/columns';
 import { headingWords } from './headings/headings';
-import { suggestColumns } from './mapping/columns';
 import { compileMapping, type ReadItem, type Rejection } from './mapping/mapping';
 import { mappingFrom } from './mapping/suggestMapping';
 

@@ -1,5 +1,5 @@
+import { readLanguages } from '../formatting/readLanguages';
 import { fold } from '../text/folding';
-import { readLanguages } from './readLanguages';
 
 /** The codes of ISO 3166-1 in force, alpha-2 with alpha-3 behind it. Held against Debian's `iso-codes` by a test. */
 const inForce: ReadonlyMap<string, string> = new Map(
@@ -48,7 +48,7 @@ const furtherNames: Readonly<Record<string, string>> = {
   DE: 'BRD, FRG, Federal Republic of Germany, West Germany, Bundesrepublik Deutschland, NSR, Spolková republika Německo, SRN, NSZK',
   FK: 'Falkland Islands Malvinas',
   FM: 'Federated States of Micronesia, Micronesia Federated States of',
-  GB: 'UK, U.K., G.B., Great Britain, Britain, England, Scotland, Wales, Northern Ireland, United Kingdom of Great Britain and Northern Ireland, Grossbritannien, Schottland, Grande-Bretagne, Angleterre, Écosse, Gran Bretaña, Inglaterra, Escocia, Gran Bretagna, Inghilterra, Groot-Brittannië, Engeland, Wielka Brytania, Anglia, Grã-Bretanha, Storbritannien, Velká Británie, Anglie, Nagy-Britannia, Marea Britanie, Englanti, Iso-Britannia, Storbritannia, Αγγλία, Μεγάλη Βρετανία, İngiltere, Büyük Britanya',
+  GB: 'VK, R.-U., Wlk. Brytania, W. Brytania, UK, U.K., G.B., Great Britain, Britain, England, Scotland, Wales, Northern Ireland, United Kingdom of Great Britain and Northern Ireland, Grossbritannien, Schottland, Grande-Bretagne, Angleterre, Écosse, Gran Bretaña, Inglaterra, Escocia, Gran Bretagna, Inghilterra, Groot-Brittannië, Engeland, Wielka Brytania, Anglia, Grã-Bretanha, Storbritannien, Velká Británie, Anglie, Nagy-Britannia, Marea Britanie, Englanti, Iso-Britannia, Storbritannia, Αγγλία, Μεγάλη Βρετανία, İngiltere, Büyük Britanya',
   HK: 'Hong Kong',
   HM: 'Heard Island and McDonald Islands',
   IE: 'Republic of Ireland, Eire, Irish Republic',
@@ -108,7 +108,11 @@ function codesByName(): ReadonlyMap<string, string> {
   if (codes) return codes;
   const found = new Map<string, string>();
   const add = (name: string | undefined, code: string) => {
-    if (name && !found.has(keyOf(name))) found.set(keyOf(name), code);
+    if (!name) return;
+    const key = keyOf(name);
+    // “Rép. tchèque”, “Dem. Rep. Congo”.
+    const short = key.replace(/\b(rep|dem|fed)(?:u|o|e|k)\p{L}+/gu, '$1');
+    for (const one of [key, short]) if (!found.has(one)) found.set(one, code);
   };
   for (const [code, list] of Object.entries(furtherNames))
     for (const name of list.split(', ')) add(name, code);

@@ -1,4 +1,4 @@
-import { bestAssignment } from '../import/mapping/assignment';
+import { bestAssignment } from '../import/columns/assignment';
 import { fold } from '../text/folding';
 import { nameSimilarity, type Read } from './comparing';
 import { areKin } from './kin';

@@ -1,7 +1,7 @@
 import { Decimal } from 'decimal.js';
 import { InputError } from '../errors/inputError';
 import { counted } from '../formatting/formatting';
-import { bestAssignment } from '../import/mapping/assignment';
+import { bestAssignment } from '../import/columns/assignment';
 import { minorUnits } from '../measures/currencies';
 import { fold } from '../text/folding';
 import {

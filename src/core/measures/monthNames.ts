@@ -1,13 +1,19 @@
-import { readLanguages } from '../locale/readLanguages';
-import { fold } from '../text/folding';
+import { readLanguages } from '../formatting/readLanguages';
 
-/** Names of months by which people and programs write dates, beside those of CLDR: “Sept”. */
-const further: Readonly<Record<string, number>> = { sept: 9 };
+/** Names of months by which people write dates, beside those of CLDR for the languages: English, and German in Austria. */
+const further: Readonly<Record<string, number>> = { sept: 9, janner: 1, feber: 2 };
+
+/** Without case, accents and full stops. */
+const plain = (name: string): string =>
+  name
+    .normalize('NFKD')
+    .replace(/[^\p{L}\p{N}]+/gu, '')
+    .toLowerCase();
 
 let months: ReadonlyMap<string, number> | undefined;
 
 /**
- * The months by their names and abbreviations, folded: CLDR's, standing alone and within dates, in the languages that are read.
+ * The months by their names and abbreviations, without case and accents: CLDR's, standing alone and within dates, in the languages that are read.
  * A name that is one month in one language and another in the next is none.
  */
 function monthsByName(): ReadonlyMap<string, number> {
@@ -15,7 +21,7 @@ function monthsByName(): ReadonlyMap<string, number> {
   const found = new Map<string, number>(Object.entries(further));
   const doubtful = new Set<string>();
   const add = (written: string, month: number) => {
-    const name = fold(written);
+    const name = plain(written);
     if (name.length < 2 || /\d/.test(name)) return;
     if (found.has(name) && found.get(name) !== month) doubtful.add(name);
     found.set(name, month);
@@ -35,4 +41,4 @@ function monthsByName(): ReadonlyMap<string, number> {
 }
 
 /** The month, 1 to 12, that a word names; undefined where it names none, or different ones in different languages. */
-export const monthOf = (word: string): number | undefined => monthsByName().get(fold(word));
+export const monthOf = (word: string): number | undefined => monthsByName().get(plain(word));

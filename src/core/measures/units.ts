@@ -1,5 +1,5 @@
 import { Decimal } from 'decimal.js';
-import { readLanguages } from '../locale/readLanguages';
+import { readLanguages } from '../formatting/readLanguages';
 import { writtenNumber } from './written';
 
 /**

@@ -1,7 +1,7 @@
 import { eq, sql } from 'drizzle-orm';
 import { InputError } from '../../core/errors/inputError';
+import { importLimitsSchema } from '../../core/import/importReview';
 import { formOf, type ImportMapping } from '../../core/import/mapping/importMapping';
-import { importLimitsSchema } from '../../core/import/mapping/importReview';
 import { columnsOf, compileMapping } from '../../core/import/mapping/mapping';
 import { tallyRepairs } from '../../core/import/mapping/repairs';
 import { catalogCurrency, loadAttributes } from '../catalog/snapshot';

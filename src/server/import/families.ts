@@ -2,7 +2,7 @@ import { and, asc, eq, gt, inArray, isNotNull, or, sql } from 'drizzle-orm';
 import { axisCodes } from '../../core/catalog/attributes';
 import { type GroupingWay, type GroupRow, groupRows } from '../../core/catalog/grouping';
 import { gatherFamilies, type Item, neverShared, type Values } from '../../core/catalog/item';
-import { rejectionWords } from '../../core/import/mapping/importReview';
+import { rejectionWords } from '../../core/import/importReview';
 import { raiseRevision, readFamilyValues, readStates, writeItems } from '../catalog/changes';
 import { insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';

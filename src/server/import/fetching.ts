@@ -1,6 +1,6 @@
 import { and, eq, gt, isNotNull, lte } from 'drizzle-orm';
 import { InputError } from '../../core/errors/inputError';
-import { type ImportLimits, importAlarmText } from '../../core/import/mapping/importReview';
+import { type ImportLimits, importAlarmText } from '../../core/import/importReview';
 import { nextDue, type Schedule, scheduleTrouble } from '../../core/schedule/schedule';
 import { currentUser, recordActivity } from '../auth/authorize';
 import { readWorkspace } from '../catalog/workspace';

@@ -1,13 +1,13 @@
 import { open } from 'node:fs/promises';
 import { and, eq, gt, sql } from 'drizzle-orm';
-import type { ImportMapping } from '../../core/import/mapping/importMapping';
 import {
   changesBeyond,
   endsWithinRecord,
   type ImportAlarm,
   type ImportLimits,
   importAlarms,
-} from '../../core/import/mapping/importReview';
+} from '../../core/import/importReview';
+import type { ImportMapping } from '../../core/import/mapping/importMapping';
 import { db } from '../db/connection';
 import { type RunCounts, run, runItem } from '../db/schema';
 

@@ -1,13 +1,13 @@
 import { asText, emptyRecord } from '../../core/catalog/value';
 import { InputError } from '../../core/errors/inputError';
+import type { ColumnSuggestion } from '../../core/import/columns/columnEvidence';
+import { looksDated, orderUnknown } from '../../core/import/columns/dateColumns';
 import type { Form } from '../../core/import/encoding/decode';
 import { isTable } from '../../core/import/encoding/decode';
-import type { ColumnSuggestion } from '../../core/import/mapping/columnEvidence';
-import { looksDated, orderUnknown } from '../../core/import/mapping/dateColumns';
+import { rejectionWords } from '../../core/import/importReview';
 import { formOf, type ImportMapping, importMappingSchema } from '../../core/import/mapping/importMapping';
-import { rejectionWords } from '../../core/import/mapping/importReview';
 import { columnsOf, compileMapping } from '../../core/import/mapping/mapping';
-import type { ListPlace } from '../../core/import/tables/records';
+import type { ListPlace } from '../../core/import/trees/records';
 import type { Head } from '../../files/head';
 import { columnsRead, targetsFrom } from '../../files/suggesting';
 import { catalogCurrency, loadAttributes } from '../catalog/snapshot';

@@ -4,7 +4,7 @@ import { readValue } from '../../core/catalog/reading';
 import { asText } from '../../core/catalog/value';
 import { codeFrom } from '../../core/channels/drafting';
 import { InputError } from '../../core/errors/inputError';
-import { suggestColumns } from '../../core/import/mapping/columns';
+import { suggestColumns } from '../../core/import/columns/columns';
 import type { CatalogProduct, Similarity } from '../../core/matching/comparing';
 import { pairKey } from '../../core/matching/familyMatching';
 import { matchProducts, priceForProfit, similarityOf } from '../../core/matching/matching';

@@ -3,12 +3,12 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react';
 import { kindFacts } from '@/core/catalog/attributeKinds';
 import { readBlock, writeBlock } from '@/core/formats/block';
-import { formatDay } from '@/core/formatting/formatting';
 import type { ItemRow } from '@/server/items/items';
 import { CheckboxField, TextField } from '../kit/inputs/inputs';
 import { Link } from '../kit/Link';
 import { Picture } from '../kit/Picture';
 import { type Column, markWidth, pictureWidth, rowHeight } from './columns';
+import { GridText } from './GridText';
 import type { ItemRows } from './useItemRows';
 
 export interface CellChange {
@@ -286,14 +286,8 @@ export function GridBody({ columns, items, marked, onMark, onChange, head, empty
                       <Link href={`/items/${encodeURIComponent(row.sku)}`} tabIndex={-1}>
                         {text}
                       </Link>
-                    ) : column.code === 'family' && row && text ? (
-                      <Link href={`/families/${encodeURIComponent(text)}`} tabIndex={-1}>
-                        {text}
-                      </Link>
                     ) : (
-                      <span className={column.code === 'name' ? 'strong' : ''}>
-                        {column.kind === 'date' ? formatDay(text) : text}
-                      </span>
+                      <GridText column={column} text={text} />
                     )}
                   </div>
                 );

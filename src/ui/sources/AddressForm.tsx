@@ -6,7 +6,7 @@ import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import { fetchSourceNow, saveAddress } from '@/actions/import';
 import { settingsOf } from '@/core/forms/forms';
-import { type ImportLimits, importLimitsSchema } from '@/core/import/mapping/importReview';
+import { type ImportLimits, importLimitsSchema } from '@/core/import/importReview';
 import { type Schedule, scheduleSchema } from '@/core/schedule/schedule';
 import { bound, CheckboxField, TextField } from '../kit/inputs/inputs';
 import { ScheduleFields } from '../kit/inputs/ScheduleFields';

@@ -24,7 +24,7 @@ export const furtherNames: Readonly<Record<string, string>> = {
     descriere|descriere produs|descriere lungă|descriere completă|
     περιγραφή|αναλυτική περιγραφή|περιγραφή προϊόντος|κείμενο|
     açıklama|ürün açıklaması|detaylı açıklama|uzun açıklama|tanım`,
-  brand: `mærke|varemærke|fabrikat|producent|brand|merke|varemerke|produsent|
+  brand: `vingård|bryggeri|panimo|viinitila|vinařství|pivovar|pincészet|borászat|sörfőzde|cramă|vinărie|berărie|οινοποιείο|ζυθοποιείο|şaraphane|mærke|varemærke|fabrikat|producent|brand|merke|varemerke|produsent|
     merkki|tuotemerkki|brändi|valmistaja|tuottaja|
     značka|výrobce|
     márka|gyártó|márkanév|előállító|
@@ -42,7 +42,7 @@ export const furtherNames: Readonly<Record<string, string>> = {
     γραμμωτός κώδικας|barcode ean|κωδικός ean|barkod|barkod no|ean kodu|barkod numarası`,
   mpn: `producentens varenr|fabrikantens varenummer|produsentens varenummer|valmistajan tuotenumero|valmistajan koodi|kód výrobce|
     číslo dílu|gyártói cikkszám|gyártói kód|cod producător|κωδικός κατασκευαστή|üretici kodu|üretici parça no`,
-  price: `pris|salgspris|pris inkl moms|udsalgspris|butikspris|pris inkl mva|utsalgspris|pris ink mva|
+  price: `moc|mc|pris|salgspris|pris inkl moms|udsalgspris|butikspris|pris inkl mva|utsalgspris|pris ink mva|
     hinta|myyntihinta|hinta sis alv|verollinen hinta|ohjehinta sis alv|kuluttajahinta|
     cena|prodejní cena|cena s dph|maloobchodní cena|prodejní cena s dph|mc s dph|moc s dph|
     ár|bruttó ár|eladási ár|fogyasztói ár|kiskereskedelmi ár|bruttó eladási ár|
@@ -60,7 +60,7 @@ export const furtherNames: Readonly<Record<string, string>> = {
   salePrice: `tilbudspris|kampagnepris|kampanjepris|tarjoushinta|alennushinta|kampanjahinta|akční cena|zvýhodněná cena|cena po slevě|
     akciós ár|kedvezményes ár|preț promoțional|preț redus|preț ofertă|τιμή προσφοράς|τιμή έκπτωσης|kampanya fiyatı|
     indirimli fiyat|indirimli satış fiyatı`,
-  cost: `indkøbspris|kostpris|netto indkøbspris|innkjøpspris|innpris|engrospris|
+  cost: `voc|voc bez dph|nc bez dph|indkøbspris|kostpris|netto indkøbspris|innkjøpspris|innpris|engrospris|
     ostohinta|hankintahinta|sisäänostohinta|tukkuhinta|
     nákupní cena|pořizovací cena|velkoobchodní cena|nákupní cena bez dph|
     beszerzési ár|nagykereskedelmi ár|nettó beszerzési ár|
@@ -69,7 +69,7 @@ export const furtherNames: Readonly<Record<string, string>> = {
     alış fiyatı|maliyet|maliyet fiyatı|toptan fiyatı`,
   availability: `lagerstatus|tilgængelighed|leveringsstatus|tilgjengelighet|saatavuus|varastotilanne|toimituskyky|dostupnost|
     stav skladu|elérhetőség|készletállapot|disponibilitate|stare stoc|διαθεσιμότητα|stok durumu|bulunabilirlik`,
-  availabilityStarts: `tilgængelig fra|leveres fra|udgivelsesdato|kan leveres fra|forventet levering|tilgjengelig fra|lanseringsdato|
+  availabilityStarts: `dodání od|levering fra|leveres fra|leverbar fra|toimitus|szállítás|szállítható|livrare de la|παράδοση από|teslim tarihi|tilgængelig fra|leveres fra|udgivelsesdato|kan leveres fra|forventet levering|tilgjengelig fra|lanseringsdato|
     saatavilla alkaen|julkaisupäivä|toimitus alkaen|saatavuuspäivä|odotettu saapuminen|
     dostupné od|datum vydání|k dispozici od|naskladnění|očekávané naskladnění|
     elérhető ettől|megjelenés dátuma|várható beérkezés|kapható ettől|
@@ -213,7 +213,7 @@ export const furtherAbout: Readonly<Record<string, string>> = {
   brand:
     'mærke varemærke merke varemerke merkki tuotemerkki brändi značka značky márka márkája márkanév marcă μάρκα marka markası',
   category:
-    'kategori varegruppe kategoria tuotekategoria osasto kategorie zařazení kategória kategóriája categorie categoria κατηγορία κατηγορίας kategorisi reyon',
+    'kategori afdeling avdeling varegruppe kategoria tuotekategoria osasto kategorie zařazení kategória kategóriája categorie categoria κατηγορία κατηγορίας kategorisi reyon',
   group:
     'gruppe gruppen ryhmä ryhmän tuoteryhmä skupina skupiny csoport csoportja grupă grup ομάδα οικογένεια grubu',
   condition: 'tilstand kunto állapota',

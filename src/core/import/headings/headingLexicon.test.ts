@@ -1,7 +1,7 @@
 import { columnResults } from '../../../../tests/support/columnLabels';
 import { sharesOf } from '../../../../tests/support/placeLabels';
 import { startingAttributes } from '../../catalog/attributes';
-import { readColumns, suggestColumns } from '../mapping/columns';
+import { readColumns, suggestColumns } from '../columns/columns';
 import { headingMeaning } from './headingLexicon';
 
 // The words are common practice; each case is read as a careful person would.

@@ -1,5 +1,5 @@
 import { fold } from '../../text/folding';
-import { furtherAbout, furtherAside, furtherIdle, furtherNames } from './furtherHeadings';
+import { furtherAbout, furtherIdle, furtherNames } from './furtherHeadings';
 import { headingPhrases } from './headingPhrases';
 
 /**
@@ -39,7 +39,7 @@ const words: Readonly<Record<string, string>> = {
     opis|opis produktu|opis długi|
     descrição|descrição longa|descrição do produto|
     beskrivning|produktbeskrivning|lång beskrivning|text`,
-  brand: `winery|brewery|weingut|kellerei|brauerei|bodega|cervecería|cantina|birrificio|brouwerij|wijnhuis|browar|winnica|adega|vingård|bryggeri|made by|hergestellt von|fabriqué par|fait par|hecho por|fabricado por|prodotto da|fatto da|gemaakt door|wyprodukowano przez|feito por|tillverkad av|mfr|mfg|manuf|
+  brand: `produtor|productor|winery|brewery|weingut|kellerei|brauerei|bodega|cervecería|cantina|birrificio|brouwerij|wijnhuis|browar|winnica|adega|vingård|bryggeri|made by|hergestellt von|fabriqué par|fait par|hecho por|fabricado por|prodotto da|fatto da|gemaakt door|wyprodukowano przez|feito por|tillverkad av|mfr|mfg|manuf|
     make|label|brand name|manufacturer name|maker name|manufacturer|herstellername|hersteller name|nom du fabricant|nombre del fabricante|nome produttore|naam fabrikant|nazwa producenta|nome do fabricante|tillverkarens namn|marke|fabrikat|herst|hersteller|markenname|marque|fabricant|fabriquant|marca|fabricante|
     marchio|produttore|casa produttrice|merk|fabrikant|merknaam|marka|producent|märke|varumärke|tillverkare|fabrikat`,
   category: `heading above|kategoriepfad|category tree|chemin de catégorie|ruta de categoría|categoriepad|ścieżka kategorii|kategorisökväg|percorso categoria|
@@ -284,7 +284,7 @@ const firstAbout = Object.entries({
     'shade shades hue tint teinte tono tonalidad tonalità tonalidade odcień nuance nyans farbton farbnuance color colours colors farbe farben couleur couleurs coloris colores colore colori kleur kleuren kolor kolory cor cores färg färger kulör',
   size: 'größe groesse taille talla taglia maat rozmiar tamanho storlek strl stl gr sizes misura medida medidas maten',
   material:
-    'werkstoff stoff matière matériau tejido tessuto materiale materiaal materiał tecido tyg fabric stof tkanina',
+    'werkstoff stoff matière matériau tejido tessuto materiale materiaal materiał tecido tyg fabric stof tkanina metal metall métal metallo metaal legierung alloy',
   composition: 'zusammensetzung composición composizione samenstelling skład composição sammansättning',
   gender:
     'men women mens womens ladies damen herren männer frauen hommes femmes hombres mujeres uomo donna uomini donne mannen vrouwen mężczyzn kobiet homens mulheres herr dam geschlecht sexe sexo sesso género genre genere geslacht płeć kön sex',
@@ -305,7 +305,7 @@ const firstAbout = Object.entries({
     'vendeur vendedor venditore verkoper sprzedawcy sprzedawca säljarens säljare merchant merchants händlers lieferant fournisseur proveedor fornitore leverancier dostawca dostawcy fornecedor leverantör vendor seller',
   brand: 'marke marque marca marchio merk marka märke varumärke',
   category:
-    'kategorie catégorie categoría categoria categorie kategoria kategori rubrik rayon sección reparto abteilung avdelning dział',
+    'kategorie catégorie categoría categoria categorie kategoria kategori rubrik rayon sección reparto abteilung avdelning dział department departments section sections range ranges',
   group: 'gruppe groupe grupo gruppo groep grupa grupp famille familia famiglia família family',
   condition: 'condizione condizioni conditie skick condição zustand',
   reference: 'ref réf référence referencia rif riferimento referência referentie symbol indeks',
@@ -502,7 +502,7 @@ function meaningOfWord(word: string, english: (word: string) => readonly string[
 }
 
 /** What a form of a noun may end in, the longest first. */
-const endings = ['ets', 'ens', 'es', 'et', 'en', 's', 'n'];
+const endings = ['ets', 'ens', 'es', 'et', 'en', 'er', 's', 'n', 't'];
 
 /** The names by attribute code. */
 export const headingLexicon: ReadonlyMap<string, readonly string[]> = new Map(
@@ -548,31 +548,3 @@ const solidNames = new Map([...headingLexicon].map(([code, names]) => [code, new
 /** Whether a heading is one of an attribute's names as it stands, however it is spelled. */
 export const isHeadingOf = (code: string, heading: string): boolean =>
   solidNames.get(code)?.has(solid(heading)) === true;
-
-/**
- * Words that make a heading be about something beside the item: what it costs to ship or per litre, what is in a carton, who
- * ordered, when the row was made. By their beginnings, in the nine languages; common practice, no source.
- */
-const aside = new RegExp(
-  `(?<!\\p{L})(${[
-    'shipping|postage|delivery cost|versandkost|porto|frais de|coste de envio|gastos|spedizione|verzendkosten|koszt wysylki|portes|frakt(?!vikt)',
-    'grundpreis',
-    'min|minimum|mindest\\w*|melde\\w*|reorder|safety',
-    'gift|geschenk|cadeau|regalo|prezent|presente|present',
-    'colou?r code|farbcode|chart|table|tabelle|logo|class|klasse|code hex|hex|alt|location|lagerplatz|lagerort|ubicacion|posizione|locatie|lokalizacja',
-    'order date|ordered|created|creation|creazione|creacion|dodania|utworzenia|skapad|angelegt|changed|updated|modified|geandert|modifie|modificado|modificato|gewijzigd|zmiany|andrad',
-    'customer|kunde|client|cliente|klant|klient|kund|sender|phone|telefon|telefono|contact|kontakt|email',
-    'carton|karton|kartong|caixa|caja|doos|pallet|palette|scatola',
-    ...furtherAside,
-  ].join('|')})(?!\\p{L})`,
-  'u',
-);
-
-/** Whether a heading says that it is about something beside the item itself. */
-export const isAside = (heading: string): boolean => aside.test(fold(heading));
-
-/** Whether a heading is about what a unit of something costs or weighs, not the item. */
-export const isPerUnit = (heading: string): boolean =>
-  /\b(?:unit price|grundpreis|prix unitaire|precio por unidad|(?:per|pro|je|au|al|por|za) (?:kilo|kg|g|gram|litre|liter|litro|litr|l|metre|meter|metro|m|100|unit|stuck|pezzo|piece|unidad))\b/.test(
-    fold(heading),
-  );

@@ -5,8 +5,8 @@ import type { Step } from '../../compose/steps';
 import { readYesNo } from '../../locale/yesNo';
 import { readAmount } from '../../measures/money';
 import { readNumber } from '../../measures/numbers';
+import type { Evidence } from '../columns/columnEvidence';
 import { headingWords } from '../headings/headings';
-import type { Evidence } from './columnEvidence';
 
 /** How much the cells of a column speak for (above 0) or against (below 0) an attribute, and why. */
 interface Weight {

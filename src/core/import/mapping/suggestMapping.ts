@@ -5,14 +5,14 @@ import type { Step } from '../../compose/steps';
 import { readNumber } from '../../measures/numbers';
 import { fold } from '../../text/folding';
 import { spokenName } from '../../text/similarity';
+import { type ColumnSuggestion, isUnitAlone } from '../columns/columnEvidence';
 import type { Form } from '../encoding/decode';
 import { headingMeaning } from '../headings/headingLexicon';
 import { headingWords } from '../headings/headings';
 import { joinedSizes, type Side } from '../tables/joinedSizes';
-import type { SourceRecord } from '../tables/records';
 import { sizeColumnNames } from '../tables/sizeColumns';
+import type { SourceRecord } from '../trees/records';
 import { importKinds } from './attributeKinds';
-import { type ColumnSuggestion, isUnitAlone } from './columnEvidence';
 import { type ImportMapping, importMappingSchema } from './importMapping';
 import { columnsOf } from './mapping';
 

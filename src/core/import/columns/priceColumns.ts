@@ -37,6 +37,27 @@ export function pricesInOrder(
   return result;
 }
 
+/** A heading that says its price is only recommended, in the languages read. */
+const isRecommended = (column: string): boolean =>
+  /advies|recommend|empf|\buvp|conseill|recomend|consigl|sug+er|\brrp|msrp|vejl|veil|ohje|suositus|doporu|ajanl|προτειν|oneril|tavsiye|zaleca|rekommend/.test(
+    fold(column),
+  );
+
+/** Where there is a sale price and nothing is called a price, what it is reduced from is the price; a recommendation is none. */
+export function priceOfSale(found: readonly ColumnSuggestion[]): ColumnSuggestion[] {
+  const has = (code: string) => found.some(({ attribute }) => attribute === code);
+  if (has('price') || !has('salePrice')) return [...found];
+  return found.map((one) =>
+    one.attribute === 'listPrice' && !isRecommended(one.column)
+      ? {
+          ...one,
+          attribute: 'price',
+          reasons: [...one.reasons, 'a sale price stands beside it, and no other price'],
+        }
+      : one,
+  );
+}
+
 /** Prices of an item are in one currency: what says another one is not the list price to this price. */
 export function inOneCurrency(found: readonly ColumnSuggestion[]): ColumnSuggestion[] {
   const price = found.find(({ attribute }) => attribute === 'price');

@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { MAX_TEXT } from '../../catalog/value';
-import { counted, formatNumber } from '../../formatting/formatting';
-import { named } from '../../forms/forms';
-import type { Rejection } from './mapping';
+import { MAX_TEXT } from '../catalog/value';
+import { counted, formatNumber } from '../formatting/formatting';
+import { named } from '../forms/forms';
+import type { Rejection } from './mapping/mapping';
 
 const percent = (usual: number, label: string, description: string) =>
   named(z.number().min(0).max(100).default(usual).meta({ description }), label);

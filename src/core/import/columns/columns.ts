@@ -5,11 +5,13 @@ import { codeInLanguage, languageInCode } from '../../catalog/value';
 import { fold } from '../../text/folding';
 import { nameMatcher, spokenName } from '../../text/similarity';
 import type { English } from '../../words/forms';
-import { headingMeaning, isAside, isPerUnit } from '../headings/headingLexicon';
+import { isAside, isPerUnit } from '../headings/asides';
+import { headingMeaning } from '../headings/headingLexicon';
 import { headingWords } from '../headings/headings';
 import { lexiconMatcher } from '../headings/lexiconMatcher';
+import { nearest, whoseName } from '../headings/namePaths';
+import { valueWeight } from '../mapping/attributeKinds';
 import { bestAssignment } from './assignment';
-import { valueWeight } from './attributeKinds';
 import {
   type ColumnSuggestion,
   evidenceOf,
@@ -18,7 +20,8 @@ import {
   withoutLanguage,
   withoutTax,
 } from './columnEvidence';
-import { certainName, inOneCurrency, morePrices, pricesInOrder } from './priceColumns';
+import { keyAtLeast, nameAtLeast, textAtLeast } from './fallbackColumns';
+import { inOneCurrency, morePrices, priceOfSale, pricesInOrder } from './priceColumns';
 
 /** What a heading was in another source that is set up. */
 export interface EarlierColumn {
@@ -51,21 +54,12 @@ const isPartOf = (heading: string, name: string): boolean =>
 const ownRows = /^(id|key|uid|uuid|pk|row ?id|nr|no)$/i;
 /** Names that say only that there is a value: what it is of is said above them. */
 const holdsAlone =
-  /^(value|values|text|amount|betrag|montant|importe|importo|bedrag|kwota|belopp|content|data|wert|valeur|valor|valore|waarde|wartość|värde|de|en|fr|es|it|nl|pl|pt|sv)$/i;
+  /^(value|values|text|amount|betrag|montant|importe|importo|bedrag|kwota|belopp|content|data|wert|valeur|valor|valore|waarde|wartość|värde|beløp|verdi|værdi|summa|määrä|arvo|částka|hodnota|összeg|érték|sumă|valoare|ποσό|τιμή|tutar|değer|maara|castka|osszeg|suma|ποσο|τιμη|deger|vaerdi|ertek|val|de|en|fr|es|it|nl|pl|pt|sv)$/i;
 const sharesWord = (one: string, other: string): boolean => {
   const words = new Set(fold(other).split(' '));
   return fold(one)
     .split(' ')
     .some((word) => words.has(word));
-};
-
-/** What holds only how the thing above it is called. */
-const callsAbove =
-  /^[@#]?(name|title|label|navn|nimi|n[aá]zev|n[eé]v|nom|nombre|nome|naam|nazwa|namn|bezeichnung|titel|titre|t[ií]tulo|titolo|denumire|nume|όνομα|ad[ıi]?)$/iu;
-/** Of a path to a name the thing that is named and the name: “brand/name” of “children/products/brand/name”. */
-const nearest = (path: string): string => {
-  const names = path.split('/');
-  return names.length > 2 && callsAbove.test(names.at(-1) ?? '') ? names.slice(-2).join('/') : path;
 };
 
 /** What a heading says of the tax in a price. */
@@ -127,7 +121,9 @@ export function readColumns(
     (column) => !languageOf(column) || bases.get(fold(withoutLanguage(column))) === column,
   );
   const { matched, fits } = matchColumns(leading, sample, plain, english, earlier);
-  const priced = inOneCurrency(morePrices(pricesInOrder(matched, sample), leading, sample, plain, english));
+  const priced = inOneCurrency(
+    morePrices(pricesInOrder(priceOfSale(matched), sample), leading, sample, plain, english),
+  );
   const found = keyAtLeast(textAtLeast(nameAtLeast(priced, sample), leading, sample, fits));
   const taken = new Set(found.map(({ column }) => column));
   const marked = new Map<string, string[]>();
@@ -262,6 +258,11 @@ function matchColumns(
           );
           if (likeness > best.likeness) best = { likeness, name };
         }
+      if (attributes[at]?.code === 'name') {
+        const whose = whoseName(heading);
+        if (whose === 'another') best = { ...best, likeness: Math.min(best.likeness, 0.39) };
+        else if (whose === 'unknown') best = { ...best, likeness: 0.9 * best.likeness };
+      }
       // What a database calls its own rows is a code only where nothing says better.
       if (ownRows.test(last) && best.likeness > 0.9) best = { ...best, likeness: 0.9 };
       // The same for a measure's name that stands beside another word, and for words that are about another thing.
@@ -329,69 +330,4 @@ function matchColumns(
     return pair ? [pair] : [];
   });
   return { matched: found, fits };
-}
-
-/** Where nothing is called an SKU, the supplier's part number is what tells its items apart. */
-function keyAtLeast(found: readonly ColumnSuggestion[]): ColumnSuggestion[] {
-  const part = found.find(({ attribute }) => attribute === 'mpn');
-  if (!part || found.some(({ attribute }) => attribute === 'sku')) return [...found];
-  return found.map((one) =>
-    one === part
-      ? { ...one, attribute: 'sku', reasons: [...one.reasons, 'no other column identifies the items'] }
-      : one,
-  );
-}
-
-/** Where nothing is called a name, what is called a description and is as short as one is the name. */
-function nameAtLeast(
-  found: readonly ColumnSuggestion[],
-  sample: readonly Readonly<Record<string, string>>[],
-): ColumnSuggestion[] {
-  const text = found.find(({ attribute }) => attribute === 'description');
-  if (!text || found.some(({ attribute }) => attribute === 'name')) return [...found];
-  const cells = sample.map((record) => record[text.column]?.trim() ?? '').filter((cell) => cell !== '');
-  const short = cells.filter((cell) => cell.length <= 90 && !/<[a-z]/i.test(cell)).length;
-  if (cells.length === 0 || short < 0.9 * cells.length) return [...found];
-  return found.map((one) =>
-    one === text
-      ? {
-          ...one,
-          attribute: 'name',
-          reasons: [...one.reasons, 'its texts are short like names, and no other column is a name'],
-        }
-      : one,
-  );
-}
-
-/**
- * Where nothing is called a description, or what was is the name, another column that is called one is it; else the one column of
- * long texts that nothing else is made of.
- */
-function textAtLeast(
-  found: readonly ColumnSuggestion[],
-  columns: readonly string[],
-  sample: readonly Readonly<Record<string, string>>[],
-  fits: ReadColumns['fits'],
-): ColumnSuggestion[] {
-  if (found.some(({ attribute }) => attribute === 'description')) return [...found];
-  const called = columns.flatMap((column) =>
-    found.some((one) => one.column === column)
-      ? []
-      : (fits.get(column) ?? []).filter(
-          ({ attribute, score }) => attribute === 'description' && score >= certainName,
-        ),
-  );
-  const [best] = called.sort((one, other) => other.score - one.score);
-  if (best) return [...found, best];
-  const long = columns.filter((column) => {
-    if (found.some((one) => one.column === column)) return false;
-    const { filled, long: share, markup, link } = evidenceOf(sample.map((record) => record[column] ?? ''));
-    return filled > 0 && link === 0 && (share > 0.5 || markup > 0.5);
-  });
-  const [only] = long;
-  if (only === undefined || long.length > 1) return [...found];
-  return [
-    ...found,
-    { column: only, attribute: 'description', score: 50, reasons: ['its cells are long texts'] },
-  ];
 }

@@ -5,7 +5,7 @@ import { minorUnits } from '../../measures/currencies';
 import { readDate } from '../../measures/dates';
 import { readNumber } from '../../measures/numbers';
 import { unitOf } from '../../measures/units';
-import { stockDamage } from './damage';
+import { stockDamage } from '../mapping/damage';
 
 export interface ColumnSuggestion {
   readonly column: string;
