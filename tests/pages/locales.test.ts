@@ -152,7 +152,7 @@ for (const [at, { locale, name, zone, thousand, date }] of cases.entries())
     await page.goto(`${baseURL}/feeds/lanternry-de/rules`);
     const rule = 'Clearance: lower price for the last pieces';
     if (at === 0) await page.getByRole('button', { name: `Add ${rule}` }).click();
-    else await page.getByRole('switch', { name: `${rule} is on` }).click();
+    else await page.getByRole('switch', { name: `${rule} is on` }).press('Space');
     await expect(page.getByRole('link', { name: /^Draft, / })).toBeVisible();
     await page.getByRole('button', { name: 'Publish', exact: true }).click();
     await page.getByLabel('Note for History').fill(`in ${locale}`);
