@@ -1,13 +1,22 @@
+import { claim } from './claims/claim';
+import { dealerNote } from './claims/dealerNote';
+import { skuInTitle } from './claims/skuInTitle';
+import { unfinished } from './claims/unfinished';
+import { composition } from './contradictions/composition';
+import { titleAgainst } from './contradictions/titleAgainst';
 import { ageWarning } from './goods/ageWarning';
+import { cartonGtin } from './goods/cartonGtin';
 import { customsCode } from './goods/customsCode';
 import { dangerousGoods } from './goods/dangerousGoods';
 import { orders } from './goods/orders';
 import { origin } from './goods/origin';
 import { ownCode } from './goods/ownCode';
 import { packing } from './goods/packing';
+import { partNumber } from './goods/partNumber';
 import { plug } from './goods/plug';
 import { ratio } from './goods/ratio';
 import { unlikely } from './goods/unlikely';
+import { beyondReason } from './listings/beyondReason';
 import { catalogHints } from './listings/catalogHints';
 import { expired } from './listings/expired';
 import { needs } from './listings/needs';
@@ -17,11 +26,13 @@ import { restricted } from './listings/restricted';
 import { review } from './listings/review';
 import { sharedValues } from './listings/sharedValues';
 import { shopPage } from './listings/shopPage';
+import { testLink } from './listings/testLink';
 import { fewPictures } from './pictures/fewPictures';
 import { picture } from './pictures/picture';
 import { pictureFacts } from './pictures/pictureFacts';
 import { pictureQuery } from './pictures/pictureQuery';
 import { pictureText } from './pictures/pictureText';
+import { placeholderPicture } from './pictures/placeholderPicture';
 import { bareTitle } from './texts/bareTitle';
 import { capitals } from './texts/capitals';
 import { contact } from './texts/contact';
@@ -75,6 +86,11 @@ export const checkModules = [
   placeholder,
   language,
   onlyList,
+  claim,
+  dealerNote,
+  unfinished,
+  testLink,
+  placeholderPicture,
   entryTwice,
   needs,
   ratio,
@@ -83,6 +99,12 @@ export const checkModules = [
   phoneCut,
   isbn,
   ownCode,
+  partNumber,
+  cartonGtin,
+  titleAgainst,
+  skuInTitle,
+  composition,
+  beyondReason,
   orders,
   packing,
   unlikely,
