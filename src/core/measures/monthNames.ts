@@ -1,7 +1,42 @@
 import { readLanguages } from '../formatting/readLanguages';
 
-/** Names of months by which people write dates, beside those of CLDR for the languages: English, and German in Austria. */
-const further: Readonly<Record<string, number>> = { sept: 9, janner: 1, feber: 2 };
+/**
+ * Names of months beside those of CLDR for the languages: of English, of German in Austria, and the three letters by which spreadsheets
+ * write months in several languages. Common practice, no source.
+ */
+const further: Readonly<Record<string, number>> = {
+  sept: 9,
+  janner: 1,
+  feber: 2,
+  mrz: 3,
+  dez: 12,
+  ene: 1,
+  abr: 4,
+  ago: 8,
+  dic: 12,
+  fev: 2,
+  avr: 4,
+  aou: 8,
+  gen: 1,
+  mag: 5,
+  giu: 6,
+  lug: 7,
+  set: 9,
+  ott: 10,
+  mrt: 3,
+  mei: 5,
+  sty: 1,
+  lut: 2,
+  kwi: 4,
+  cze: 6,
+  lip: 7,
+  sie: 8,
+  wrz: 9,
+  paz: 10,
+  lis: 11,
+  gru: 12,
+  out: 10,
+};
 
 /** Without case, accents and full stops. */
 const plain = (name: string): string =>

@@ -1,5 +1,7 @@
 import { asText, emptyRecord } from '../../core/catalog/value';
 import { InputError } from '../../core/errors/inputError';
+import { counted, plural } from '../../core/formatting/formatting';
+import { shortenedCodes } from '../../core/import/columns/codeColumns';
 import type { ColumnSuggestion } from '../../core/import/columns/columnEvidence';
 import { looksDated, orderUnknown } from '../../core/import/columns/dateColumns';
 import type { Form } from '../../core/import/encoding/decode';
@@ -108,11 +110,20 @@ function notesOn(head: Head, mapping: ImportMapping): string[] {
   const ambiguous = Object.values(mapping.fields).flatMap((composition) =>
     columnsOf(composition).filter((column) => orderUnknown(composition, cells(column))),
   );
+  const shortened = (['sku', 'mpn'] as const).flatMap((code) => {
+    const [column] = mapping.fields[code] ? columnsOf(mapping.fields[code]) : [];
+    const count = column === undefined ? 0 : shortenedCodes(cells(column));
+    return column !== undefined && count > 0 ? [[column, count] as const] : [];
+  });
   return [
     ...(calculated.length > 0
       ? [`Cells of ${names(calculated)} hold formulas. The results stored in the file are used.`]
       : []),
     ...(dated.length > 0 ? [`Dates in ${names(dated)} are not imported. Choose an attribute for them.`] : []),
+    ...shortened.map(
+      ([column, count]) =>
+        `${counted(count, 'code')} of “${column}” ${plural(count, 'is', 'are')} shorter than the others. Leading zeros may be lost.`,
+    ),
     ...(ambiguous.length > 0
       ? [
           `Dates in ${names(ambiguous)} do not say whether the day or the month comes first. They are read with the day first; change the step “date” if that is wrong.`,

@@ -10,6 +10,7 @@ import {
   formulaDamage,
   gtinDamage,
   isFormula,
+  letterDamage,
   saysNothing,
   stockDamage,
 } from './damage';
@@ -209,4 +210,29 @@ test.each<[string, string | undefined | null]>([
   const found = stockDamage(cell);
   if (to === null) expect(found).toBeUndefined();
   else expect(found).toMatchObject({ damage: 'stockWord', from: cell, to });
+});
+
+// Each as a careful person would say. Source of the letters: what ISO 8859-1 and ASCII leave of texts in other encodings.
+test.each([
+  ['Topf gr?n', 'lostLetters', undefined],
+  ['Kocio\ufffdek', 'lostLetters', undefined],
+  ['Ridge\u200b pot', 'invisible', 'Ridge pot'],
+  ['\ufeffRidge pot', 'invisible', 'Ridge pot'],
+  ['Is it a pot? It is.', undefined, undefined],
+  ['https://pots.example/a?side=left', undefined, undefined],
+  ['Pot à fleurs\u00a0: grès', undefined, undefined],
+])('letters of “%s”: %s', (cell, damage, to) => {
+  const found = letterDamage(cell);
+  expect(found && [found.damage, found.to]).toEqual(damage && [damage, to]);
+});
+
+test.each([
+  ['1.23E+11', 'scientific'],
+  ['4,5E+05', 'scientific'],
+  ['3-Dez', 'date'],
+  ['12. brez', undefined],
+  ['E-1400', undefined],
+  ['1E4B', undefined],
+])('the code “%s”: %s', (cell, damage) => {
+  expect(codeDamage(cell)?.damage).toBe(damage);
 });

@@ -2,6 +2,7 @@ import { startingAttributes } from '../../catalog/attributes';
 import { termFinder } from '../../catalog/terms';
 import { counted, formatNumber } from '../../formatting/formatting';
 import { checkDigitHolds, readIdentifier } from '../../identifiers/gtin';
+import { monthOf } from '../../measures/monthNames';
 
 /** What spreadsheets and wrong encodings do to values. Each is found with a proposed repair; none is carried out unasked. */
 export const damages = [
@@ -18,6 +19,7 @@ export const damages = [
   'sheetError',
   'cut',
   'stockWord',
+  'lostLetters',
 ] as const;
 export type Damage = (typeof damages)[number];
 
@@ -132,54 +134,6 @@ export const sheetErrorDamage = (cell: string): Proposal | undefined =>
       }
     : undefined;
 
-const months: Readonly<Record<string, number>> = {
-  jan: 1,
-  feb: 2,
-  mar: 3,
-  apr: 4,
-  may: 5,
-  jun: 6,
-  jul: 7,
-  aug: 8,
-  sep: 9,
-  oct: 10,
-  nov: 11,
-  dec: 12,
-  mrz: 3,
-  mai: 5,
-  okt: 10,
-  dez: 12,
-  ene: 1,
-  abr: 4,
-  ago: 8,
-  dic: 12,
-  fév: 2,
-  avr: 4,
-  aoû: 8,
-  déc: 12,
-  gen: 1,
-  mag: 5,
-  giu: 6,
-  lug: 7,
-  set: 9,
-  ott: 10,
-  mrt: 3,
-  mei: 5,
-  sty: 1,
-  lut: 2,
-  kwi: 4,
-  maj: 5,
-  cze: 6,
-  lip: 7,
-  sie: 8,
-  wrz: 9,
-  paź: 10,
-  lis: 11,
-  gru: 12,
-  fev: 2,
-  out: 10,
-};
-
 /** Looks at a part number or SKU: spreadsheets turn "3-12" or "MAR-12" into dates. What it was cannot be known for sure. */
 export function codeDamage(cell: string): Proposal | undefined {
   const clean = cell.replace(invisible, '');
@@ -192,9 +146,36 @@ export function codeDamage(cell: string): Proposal | undefined {
     };
   const changed = rewrittenDamage(clean);
   if (changed) return changed;
+  if (/^\d(?:[.,]\d+)?[eE]\+\d{1,2}$/.test(clean))
+    return {
+      damage: 'scientific',
+      from: cell,
+      to: undefined,
+      reason: 'written in scientific notation; its last digits may be lost',
+    };
   const date = dateDamage(clean, false);
   if (date) return { ...date, from: cell };
   return undefined;
+}
+
+/** Signs without width, marks of direction and controls: nobody writes them into a text on purpose. */
+const unseen =
+  // biome-ignore lint/suspicious/noControlCharactersInRegex: these are the characters to find
+  /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f\u200b\u2060\u202a-\u202e\ufeff]/g;
+
+/** Looks at a text for letters that an encoding could not hold (“gr?n”), and for signs that nobody sees. */
+export function letterDamage(cell: string): Proposal | undefined {
+  if (/\ufffd|\p{L}\?\p{Ll}/u.test(cell) && !/:\/\/|\?\w+=/.test(cell))
+    return {
+      damage: 'lostLetters',
+      from: cell.slice(0, 80),
+      to: undefined,
+      reason: 'letters were lost in another encoding',
+    };
+  const clean = cell.replace(unseen, '');
+  return clean === cell
+    ? undefined
+    : { damage: 'invisible', from: cell, to: clean, reason: 'invisible characters in a text' };
 }
 
 /**
@@ -207,7 +188,7 @@ function dateDamage(cell: string, monthFirst = true): Proposal | undefined {
   const before = /^(\d{1,2})(?:-|\. ?)(\p{L}{3})\.?$/u.exec(clean);
   const after = !monthFirst ? null : /^(\p{L}{3})\.?-(\d{1,2})$/u.exec(clean);
   const day = before?.[1] ?? after?.[2];
-  const month = months[(before?.[2] ?? after?.[1] ?? '').toLowerCase()];
+  const month = monthOf(before?.[2] ?? after?.[1] ?? '');
   if (day !== undefined && month)
     return {
       damage: 'date',
@@ -249,7 +230,7 @@ export function damageOf(attribute: string, cell: string): Proposal | undefined 
   if (attribute === 'gtin') return gtinDamage(cell);
   if (attribute === 'sku' || attribute === 'mpn') return codeDamage(cell);
   if (attribute === 'size') return dateDamage(cell) ?? encodingDamage(cell);
-  return encodingDamage(cell) ?? cutDamage(cell);
+  return encodingDamage(cell) ?? letterDamage(cell) ?? cutDamage(cell);
 }
 
 /** The bytes 80 to 9F of Windows-1252 by what they show as; WHATWG Encoding standard, index windows-1252. */

@@ -52,4 +52,5 @@ export const damageWords: Readonly<Record<Damage, string>> = {
   sheetError: 'left empty by a spreadsheet’s error',
   cut: 'cut at a limit',
   stockWord: 'a stock in words',
+  lostLetters: 'letters lost in another encoding',
 };
