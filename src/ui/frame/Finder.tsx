@@ -43,6 +43,8 @@ export function Finder() {
   const searching = answer.query !== query;
   /** Enter was pressed before the answer to what is typed was there. */
   const [opening, setOpening] = useState(false);
+  /** Whether a hit of this answer was chosen with the arrow keys. */
+  const [chosen, setChosen] = useState(false);
   const [best] = answer.hits;
   useEffect(() => {
     if (!opening || searching) return;
@@ -52,16 +54,29 @@ export function Finder() {
     router.push(best.href);
   }, [opening, searching, best, router]);
   return (
-    <Spotlight.Root query={query} onQueryChange={setQuery} shortcut="mod + K" scrollable maxHeight={420}>
+    <Spotlight.Root
+      query={query}
+      onQueryChange={(text) => {
+        setQuery(text);
+        setChosen(false);
+      }}
+      shortcut="mod + K"
+      scrollable
+      maxHeight={420}
+      // Whoever types at once would lose the first letters while it fades in.
+      transitionProps={{ duration: 0 }}
+    >
       <Spotlight.Search
         placeholder="Search items, fields, categories, rules, issues and settings"
         leftSection={<IconSearch size={16} />}
         leftSectionWidth={40}
         onKeyDown={(event) => {
-          // Without a choice by arrow keys the best match opens.
-          if (event.key !== 'Enter' || document.querySelector('.mantine-Spotlight-action[data-selected]'))
-            return;
+          if (event.key === 'ArrowDown' || event.key === 'ArrowUp') setChosen(true);
+          if (event.key !== 'Enter' || (chosen && !searching)) return;
+          // Without a choice by arrow keys the best match opens, and never one of the answer before.
           event.preventDefault();
+          for (const hit of document.querySelectorAll('.mantine-Spotlight-action[data-selected]'))
+            hit.removeAttribute('data-selected');
           setOpening(true);
         }}
         styles={{ input: { paddingInlineStart: 40 } }}
