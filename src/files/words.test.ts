@@ -1,5 +1,5 @@
 import { choiceResults } from '../../tests/support/choiceLabels';
-import { labelledResults, sharesOf } from '../../tests/support/placeLabels';
+import { labelledResults, sharesOf, unplacedResults } from '../../tests/support/placeLabels';
 import { expanderWith } from './words';
 
 // Read off by a person: tests/data/labels, names that no weight was made on and nobody looked at while word lists were written. The dictionaries are not asked for here, so that
@@ -33,6 +33,14 @@ describe('places of names that nothing was tuned on, in all six trees, without d
     const withItems = sharesOf(reported);
     expect(withItems.first).toBeGreaterThan(sharesOf(results).first);
     expect(withItems.three).toBeGreaterThanOrEqual(0.93);
+  });
+  test('of names that fit nowhere hardly any is taken by default: “Graphics cards” in two trees of six', () => {
+    const sure = (file: 'held' | 'tuning') =>
+      unplacedResults(file, expander).filter(({ confidence }) => confidence >= 95);
+    expect(sure('tuning')).toEqual([]);
+    // Written down before they were measured, and nothing was set on them.
+    expect(new Set(sure('held').map(({ name }) => name))).toEqual(new Set(['Graphics cards']));
+    expect(sure('held').length).toBeLessThanOrEqual(2);
   });
 });
 

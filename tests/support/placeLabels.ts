@@ -132,6 +132,24 @@ export function labelledResults(
   });
 }
 
+/** How sure the first suggestion is for names that fit nowhere in any tree, with the names of two items each, in every tree. */
+export const unplacedResults = (
+  file: 'held' | 'tuning',
+  expander: Expander | undefined,
+): { readonly tree: Tree; readonly name: string; readonly confidence: number }[] =>
+  labelledTrees.flatMap((name) => {
+    const tree = treeOf(name);
+    const search = searchOf(name, tree, expander);
+    return readFileSync(`tests/data/labels/places-none-${file}.tsv`, 'utf8')
+      .trimEnd()
+      .split('\n')
+      .map((line) => {
+        const [word = '', items = ''] = line.split('\t');
+        const [first] = suggestCategories(search, tree, { name: word, itemNames: items.split(';') });
+        return { tree: name, name: word, confidence: first?.score ?? 0 };
+      });
+  });
+
 /** Shares right first and among three, 0 to 1. */
 export const sharesOf = (results: readonly { rank: number }[]) => ({
   first: results.filter(({ rank }) => rank === 0).length / results.length,

@@ -243,6 +243,14 @@ const companyShare = 0.2;
 const MAX_NAME = 94;
 const calledTheSame = { score: 80, least: 0.1 };
 
+/** The same where items speak too: one shared word is not enough. Set on the same labels and on names that fit nowhere. */
+const foundEnough = { score: 62, least: 0.3 };
+/**
+ * What a first suggestion is worth at most, 0 to 1, by how well it was found: of a hundred names of which a third fit nowhere, so many
+ * found no better were right.
+ */
+const mostOf = (found: number): number => (found < 10 ? 0.15 : found < 45 ? 0.45 : 1);
+
 /** Items of a category whose names are looked at one by one. */
 const MAX_ITEM_NAMES = 6;
 
@@ -335,12 +343,12 @@ export function suggestCategories(
       (a, b) => b.score - a.score || nameOf(tree, a.code, 'en').localeCompare(nameOf(tree, b.code, 'en')),
     );
   const [first, second] = ranked;
-  const same =
-    requested.length > 1 ||
-    (first !== undefined && first.alone >= calledTheSame.score && first.least >= calledTheSame.least);
+  const wanted = requested.length > 1 ? foundEnough : calledTheSame;
+  const same = taught || (first !== undefined && first.alone >= wanted.score && first.least >= wanted.least);
   const sure = Math.min(
     first ? sureness(first.score / 100, (second?.score ?? 0) / 100) : 0,
     same ? 1 : MAX_NAME / 100,
+    taught ? 1 : mostOf(first?.alone ?? 0),
   );
   const others = ranked.slice(1, most).reduce((sum, { score }) => sum + score, 0);
   const suggestions = ranked.slice(0, most).map(({ code, score, matched, learned }, at) => ({
