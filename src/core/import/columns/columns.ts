@@ -259,7 +259,7 @@ function matchColumns(
           if (likeness > best.likeness) best = { likeness, name };
         }
       if (attributes[at]?.code === 'name') {
-        const whose = whoseName(heading);
+        const whose = whoseName(column);
         if (whose === 'another') best = { ...best, likeness: Math.min(best.likeness, 0.39) };
         else if (whose === 'unknown') best = { ...best, likeness: 0.9 * best.likeness };
       }
