@@ -158,6 +158,8 @@ test('a page that is long on its way says what is worked out for it, and what co
   await page.waitForURL(/rules/);
   await expect(words).toBeHidden();
   await stages.getByRole('link', { name: /Checks/ }).click();
+  // The press is answered at once, before anything is said of it.
+  await expect(stages.getByRole('link', { name: /Checks/ })).toHaveCSS('opacity', '0.6');
   await expect(words).toBeVisible();
   await expect(page.getByText('120,000 of 200,000 listings are evaluated.')).toBeVisible();
   // What was there stays there.
@@ -180,6 +182,7 @@ test('whoever comes to a feed sees at once that it is being worked out, and a fe
     begun += text.decode(value, { stream: true });
   }
   await reader?.cancel();
+  expect(begun).toContain('page-shape');
   // The frame and those words come before the page.
   expect(begun).toContain('The first calculation of a large feed');
   expect(begun).not.toContain('aria-label="Stages"');

@@ -4,16 +4,21 @@ import type { ComponentProps } from 'react';
 import { createPortal } from 'react-dom';
 import { WorkProgress } from './display/Progress';
 
-/** Says that a page is on its way, where it does not come at once. */
+/** Marks the link that was pressed at once, and says that its page is on its way where it does not come soon. */
 function Following() {
   const { pending } = useLinkStatus();
   if (!pending) return null;
-  return createPortal(
-    <div className="following soon" role="status">
-      <b>Calculating the page</b>
-      <WorkProgress />
-    </div>,
-    document.body,
+  return (
+    <>
+      <span className="pressed" hidden />
+      {createPortal(
+        <div className="following soon" role="status">
+          <b>Calculating the page</b>
+          <WorkProgress />
+        </div>,
+        document.body,
+      )}
+    </>
   );
 }
 
