@@ -2,6 +2,7 @@ import MiniSearch from 'minisearch';
 import { fold } from '../text/folding';
 import { partsOf, sameMeaning, stem, stopWords } from '../words/lexicon';
 import { type Expander, MAX_CHARACTERS } from '../words/thesaurus';
+import { confidenceOf } from './confidence';
 import { type CategoryByMeaning, categoriesByMeaning } from './meaning';
 import { type CategoryTree, nameOf, pathOf } from './tree';
 
@@ -236,21 +237,6 @@ export interface MerchantCategory {
 /** How much it counts that a place is near to what else the shop sells. */
 const companyShare = 0.2;
 
-/**
- * Where nothing but a category's own name speaks for a place, no more than this is said unless the place is called nearly the
- * same, every word of it: what is surer is taken unseen. Set on `tests/data/labels/places-tuning.tsv` so that nothing wrong is.
- */
-const MAX_NAME = 94;
-const calledTheSame = { score: 80, least: 0.1 };
-
-/** The same where items speak too: one shared word is not enough. Set on the same labels and on names that fit nowhere. */
-const foundEnough = { score: 62, least: 0.3 };
-/**
- * What a first suggestion is worth at most, 0 to 1, by how well it was found: of a hundred names of which a third fit nowhere, so many
- * found no better were right.
- */
-const mostOf = (found: number): number => (found < 10 ? 0.15 : found < 45 ? 0.45 : 1);
-
 /** Items of a category whose names are looked at one by one. */
 const MAX_ITEM_NAMES = 6;
 
@@ -343,13 +329,10 @@ export function suggestCategories(
       (a, b) => b.score - a.score || nameOf(tree, a.code, 'en').localeCompare(nameOf(tree, b.code, 'en')),
     );
   const [first, second] = ranked;
-  const wanted = requested.length > 1 ? foundEnough : calledTheSame;
-  const same = taught || (first !== undefined && first.alone >= wanted.score && first.least >= wanted.least);
-  const sure = Math.min(
-    first ? sureness(first.score / 100, (second?.score ?? 0) / 100) : 0,
-    same ? 1 : MAX_NAME / 100,
-    taught ? 1 : mostOf(first?.alone ?? 0),
-  );
+  const sure = confidenceOf(first, second, {
+    onlyName: requested.length === 1,
+    taught,
+  });
   const others = ranked.slice(1, most).reduce((sum, { score }) => sum + score, 0);
   const suggestions = ranked.slice(0, most).map(({ code, score, matched, learned }, at) => ({
     code,
@@ -374,15 +357,6 @@ export function suggestCategories(
     })),
     ...suggestions.filter(({ code }) => !where.has(code)),
   ].slice(0, most);
-}
-
-/**
- * How often a first suggestion is right, 0 to 1, by how well it and the next were found: logistic regression on
- * `tests/data/labels/places-tuning.tsv`; `npm run bench -- suggestions` shows how it holds on names that it was not made of.
- */
-function sureness(first: number, second: number): number {
-  const apart = first - second;
-  return 1 / (1 + Math.exp(1.08 - 0.94 * first - 10.44 * apart - (3.61 * apart) / (first || 1)));
 }
 
 /** Words that at least a third of some texts share and that are twice as common there as in the whole catalog. */
