@@ -16,13 +16,13 @@ export function Calculating() {
         </div>
         <div className="shape-stages">
           {feedStages.map(({ key: stage }) => (
-            <Skeleton key={stage} height={62} radius={0} />
+            <Skeleton key={stage} height={62} radius={0} animate={false} />
           ))}
         </div>
         <div className="shape-rows">
           {Array.from({ length: ROWS }, (_, row) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: rows of a shape are all alike
-            <Skeleton key={row} height={20} width={`${90 - ((row * 7) % 25)}%`} />
+            <Skeleton key={row} height={14} width={`${90 - ((row * 7) % 25)}%`} />
           ))}
         </div>
       </div>
