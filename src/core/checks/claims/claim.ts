@@ -1,4 +1,5 @@
 import { type CheckModule, onEach, type ValueCheckMaker } from '../check';
+import { phraseFinder } from './phrases';
 
 const kinds = {
   health: 'promises to heal or to prevent a disease',
@@ -99,16 +100,15 @@ const words: Readonly<Record<Kind, readonly string[]>> = {
   ],
 };
 
-const claims = (Object.keys(kinds) as Kind[]).map(
-  (kind) =>
-    [kind, new RegExp(`(?<![\\p{L}\\p{N}])(?:${words[kind].join('|')})(?![\\p{L}\\p{N}])`, 'iu')] as const,
-);
+const claims = (Object.keys(kinds) as Kind[]).map((kind) => [kind, phraseFinder(words[kind])] as const);
+const any = phraseFinder(Object.values(words).flat());
 
 const onValue: ValueCheckMaker<Facts> = (field) => {
   if (field.role !== 'title' && field.role !== 'description') return undefined;
   return onEach((text, report) => {
-    for (const [kind, pattern] of claims) {
-      const found = pattern.exec(text)?.[0];
+    if (any(text) === undefined) return;
+    for (const [kind, find] of claims) {
+      const found = find(text);
       if (found !== undefined) report('claim', 'risk', field.code, { found: found.slice(0, 80), kind });
     }
   });

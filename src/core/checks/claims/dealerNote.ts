@@ -1,4 +1,5 @@
 import { type CheckModule, onEach, type ValueCheckMaker } from '../check';
+import { phraseFinder } from './phrases';
 
 interface Facts {
   dealerNote: { found: string };
@@ -28,12 +29,12 @@ const notes = [
   'endast för återförsäljare',
   'återförsäljarpris',
 ];
-const note = new RegExp(`(?<![\\p{L}\\p{N}])(?:${notes.join('|')})(?![\\p{L}\\p{N}])`, 'iu');
+const find = phraseFinder(notes);
 
 const onValue: ValueCheckMaker<Facts> = (field) => {
   if (field.role !== 'title' && field.role !== 'description') return undefined;
   return onEach((text, report) => {
-    const found = note.exec(text)?.[0];
+    const found = find(text);
     if (found !== undefined) report('dealerNote', 'risk', field.code, { found });
   });
 };

@@ -1,4 +1,5 @@
 import { type CheckModule, onEach, type ValueCheckMaker } from '../check';
+import { phraseFinder } from './phrases';
 
 interface Facts {
   unfinished: { found: string };
@@ -8,8 +9,9 @@ interface Facts {
 const copy =
   /^(?:copy of|kopie von|copie de|copia de|copia di|kopie van|kopia|cópia de|kopia av)(?: \S|[-:])|(?:[-–(\s]|^)(?:copy|kopie|copie|copia|kopia|cópia)\)?(?: ?\(?\d+\)?)?$/iu;
 /** Articles that were made for a trial. */
-const trial =
-  /(?<![\p{L}\p{N}])(?:test ?(?:product|item|article|listing)|(?:do not|don[’']t) (?:buy|order)|test-?(?:artikel|produkt)|nicht (?:kaufen|bestellen)|(?:article|produit) (?:de )?test|ne pas (?:acheter|commander)|(?:producto|artículo) de prueba|no comprar|(?:prodotto|articolo) (?:di )?(?:prova|test)|non acquistare|test-?product|niet (?:kopen|bestellen)|produkt testowy|nie kupować|(?:produto|artigo) de teste|não comprar|testvara|köp inte)(?![\p{L}\p{N}])/iu;
+const trial = phraseFinder([
+  `test ?(?:product|item|article|listing)|(?:do not|don[’']t) (?:buy|order)|test-?(?:artikel|produkt)|nicht (?:kaufen|bestellen)|(?:article|produit) (?:de )?test|ne pas (?:acheter|commander)|(?:producto|artículo) de prueba|no comprar|(?:prodotto|articolo) (?:di )?(?:prova|test)|non acquistare|test-?product|niet (?:kopen|bestellen)|produkt testowy|nie kupować|(?:produto|artigo) de teste|não comprar|testvara|köp inte`,
+]);
 /** References to what stands elsewhere, and promises of a text to come. */
 const elsewhere =
   /^\W*(?:see (?:above|below|picture|image|title|parent)|as above|text (?:follows|to follow)|coming soon|siehe (?:oben|unten|bild|titel)|wie oben|text folgt|folgt|voir (?:ci-dessus|ci-dessous|photo|titre)|idem|à venir|ver (?:arriba|abajo|foto|título)|próximamente|vedi (?:sopra|sotto|foto|titolo)|in arrivo|zie (?:boven|onder|foto|titel)|volgt|patrz (?:wyżej|niżej|zdjęcie)|jak wyżej|wkrótce|ver (?:acima|abaixo)|em breve|se (?:ovan|nedan|bild)|kommer snart)\W*$/iu;
@@ -21,7 +23,7 @@ const onValue: ValueCheckMaker<Facts> = (field) => {
     const plain = text.trim();
     const found =
       (ofTitle ? copy.exec(plain)?.[0] : undefined) ??
-      trial.exec(plain)?.[0] ??
+      trial(plain) ??
       (plain.length <= 60 ? elsewhere.exec(plain)?.[0] : undefined);
     if (found !== undefined) report('unfinished', 'risk', field.code, { found: found.trim() });
   });

@@ -1,7 +1,8 @@
 import { convert, readMeasure } from '../../measures/units';
 import { fold } from '../../text/folding';
+import { memoizedByText } from '../../text/remembering';
 import type { CheckContext, CheckModule, ListingCheck } from '../check';
-import { reader } from '../item';
+import { type Read, reader } from '../item';
 
 const about = { color: 'colour', size: 'size', gender: 'gender', volume: 'capacity' } as const;
 type About = keyof typeof about;
@@ -76,12 +77,15 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
   if (field === undefined || at === undefined) return [];
   const [color, size, gender, volume] = ['color', 'size', 'gender', 'volume'].map((code) =>
     reader(context, code),
-  ) as [
-    ReturnType<typeof reader>,
-    ReturnType<typeof reader>,
-    ReturnType<typeof reader>,
-    ReturnType<typeof reader>,
-  ];
+  ) as [Read, Read, Read, Read];
+  // Variants share these values; their titles are all different.
+  const plainOf = memoizedByText((text) => (text === '' ? undefined : colourIn(text)));
+  const genderOf = memoizedByText((text) => (text === '' ? undefined : genderIn(text)));
+  const millilitresOf = memoizedByText((text) => {
+    const measure = text === '' ? undefined : readMeasure(text);
+    const amount = measure && convert(measure, 'ml');
+    return amount === undefined || !(Number(amount) > 0) ? undefined : Number(amount);
+  });
   return [
     {
       field,
@@ -89,42 +93,34 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
       readsPlace: false,
       run(row, values, report) {
         const title = values[at];
+        const [ownColor, ownSize, ownGender, ownVolume] = [color(row), size(row), gender(row), volume(row)];
         if (typeof title !== 'string' || title.length > MAX_TITLE) return;
-        const parts = partsOf(title);
+        const [plainColor, is] = [plainOf(ownColor), genderOf(ownGender)];
+        const holds = millilitresOf(ownVolume);
+        if (plainColor === undefined && ownSize === '' && is === undefined && holds === undefined) return;
         const tell = (of: About, found: string, value: string) =>
           report('titleAgainst', 'risk', field, { found, value, of });
-        const ownColor = color(row);
-        const plainColor = ownColor === '' ? undefined : colourIn(ownColor);
+        const parts = partsOf(title).map((part) => [part, fold(part)] as const);
         // A part of nothing but a colour names the variant's; “white oak” is wood.
-        const named = parts.find((part) => colours.has(fold(part)));
-        if (plainColor !== undefined && named !== undefined && colours.get(fold(named)) !== plainColor)
-          tell('color', named, ownColor);
-        const ownSize = size(row);
+        const named = plainColor && parts.find(([, plain]) => colours.has(plain));
+        if (named && colours.get(named[1]) !== plainColor) tell('color', named[0], ownColor);
         const sized =
-          ownSize === '' ? undefined : parts.map((part) => sizeName.exec(fold(part))).find(Boolean);
+          ownSize === '' ? undefined : parts.map(([, plain]) => sizeName.exec(plain)).find(Boolean);
         if (
           sized &&
-          fold(ownSize) !== sized[1] &&
           !fold(ownSize)
             .split(' ')
             .includes(sized[1] ?? '')
         )
           tell('size', sized[0], ownSize);
-        const ownGender = gender(row);
-        const is = ownGender === '' ? undefined : genderIn(ownGender);
         const says = is === undefined ? undefined : genderIn(title, true);
         if (is !== undefined && says !== undefined && is !== says) tell('gender', title, ownGender);
-        const ownVolume = volume(row);
-        const holds = ownVolume === '' ? undefined : readMeasure(ownVolume);
         if (holds === undefined) return;
-        const measured = parts.flatMap((part) => {
-          const measure = /^\d/.test(part) ? readMeasure(part) : undefined;
-          const amount = measure && convert(measure, 'ml');
-          return amount === undefined ? [] : [{ part, amount: Number(amount) }];
+        const [only, ...more] = parts.flatMap(([part]) => {
+          const amount = /^\d/.test(part) ? millilitresOf(part) : undefined;
+          return amount === undefined ? [] : [{ part, amount }];
         });
-        const own = Number(convert(holds, 'ml') ?? Number.NaN);
-        const [only, ...more] = measured;
-        if (only && more.length === 0 && own > 0 && Math.abs(only.amount - own) > own * 0.02)
+        if (only && more.length === 0 && Math.abs(only.amount - holds) > holds * 0.02)
           tell('volume', only.part, ownVolume);
       },
     },
