@@ -12,11 +12,10 @@ export const identifies = (name: string): boolean =>
     /[a-z](ID|Id|Code|Number|Sku)$/.test(name) ||
     codeWords.test(name));
 /** Codes as further languages call them, at the end of a name. */
-export const codeWords =
+const codeWords =
   /(^|[@/_-]|\p{Ll}(?=\p{Lu}))(?:art(?:ikel)?|vare|tuote|stok|produkt)?(kode?|k[oó]du|koodi|c[oó]d(?:igo|ice)?|κωδικ[oό]ς|cikksz[aá]m|varenummer|varunummer|artikelnummer|tuotenumero|r[eé]f[eé]ren(?:ce|cia|z)|referencia|indeks)$/iu;
 /** Codes that many things share: of languages, countries, currencies and units. */
-export const ofKinds =
-  /(lang(uage)?|locale|currency|country|region|market|unit|uom|tax)[_-]?(code|id|number)$/i;
+const ofKinds = /(lang(uage)?|locale|currency|country|region|market|unit|uom|tax)[_-]?(code|id|number)$/i;
 
 /** Whether a name is one that a thing is sold by. */
 export const sells = (name: string): boolean =>
