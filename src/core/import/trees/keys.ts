@@ -1,6 +1,7 @@
 import { listSeparator } from '../../catalog/value';
 import { spokenName } from '../../text/similarity';
 import { headingMeaning } from '../headings/headingLexicon';
+import { MAX_NAME } from '../tables/nameValueColumns';
 import type { Branch, Tree } from './tree';
 
 export const join = (path: string, name: string): string => (path === '' ? name : `${path}/${name}`);
@@ -22,18 +23,30 @@ export const sells = (name: string): boolean =>
   /(^|[@/_-])(sku|ean|gtin\d*|barcode|upc|artnr|article(number)?|artikel(nummer|nr)?)$/i.test(name) ||
   /[a-z]Sku$/.test(name);
 
+/** So many keys of a thing are looked at for what it is called by. */
+const MAX_KEYS = 50;
 /** What things are called by: their names and titles. */
 export const calledBy = (node: Branch): [string, string] | undefined =>
   entryOf(node, naming) ??
   entryOf(node, titling) ??
-  (Object.entries(node).find(([key, inner]) => textOf(inner) !== undefined && isAbout(key, 'name')) as
+  (Object.entries(node)
+    .slice(0, MAX_KEYS)
+    .find(([key, inner]) => textOf(inner) !== undefined && isAbout(key, 'name')) as
     | [string, string]
     | undefined);
-/** Whether the words of a key are about something, see `headingMeaning`. */
-export const isAbout = (key: string, what: string): boolean =>
-  headingMeaning(spokenName(key.replace(/^@/, '')))
-    ?.about.split(' ')
-    .includes(what) === true;
+/** What keys are about, see `headingMeaning`: a file has few of them, and says each with every record. */
+const meanings = new Map<string, readonly string[]>();
+const MAX_MEANINGS = 5000;
+/** Whether the words of a key are about something. */
+export function isAbout(key: string, what: string): boolean {
+  let about = meanings.get(key);
+  if (about === undefined) {
+    about = headingMeaning(spokenName(key.replace(/^@/, '').slice(0, MAX_NAME)))?.about.split(' ') ?? [];
+    if (meanings.size >= MAX_MEANINGS) meanings.clear();
+    meanings.set(key, about);
+  }
+  return about.includes(what);
+}
 export const titling = /^@?(title|titel|titre|t[ií]tulo|titolo|tytu[lł]|heading|text)$/i;
 /** Keys that name what another key of the same branch holds, and keys that hold it, in the words of several languages. */
 export const naming =

@@ -19,10 +19,11 @@ export function isSection(
   own: Readonly<Record<string, string>>,
   below: readonly Branch[],
 ): boolean {
-  const values = Object.entries(own);
+  const says = Object.keys(own).length;
+  if (says === 0 || says > MAX_SECTION) return false;
   const items = areItems(inner, below);
   const gathers = sections.test(list) || (itemLists.test(inner) && !itemLists.test(list)) || items;
-  if (!gathers || values.length === 0 || values.length > MAX_SECTION) return false;
+  if (!gathers) return false;
   const name = calledBy(own)?.[1].trim().toLowerCase();
   const theirs = below.map((one) => calledBy(one)?.[1].trim().toLowerCase());
   return (
@@ -57,13 +58,13 @@ export function withPath(
 /** What the variants of one thing are called. */
 const variantLists =
   /(variant|variat|varyant|wariant|v[aá]ltozat|παραλλαγ|muunnel|optio|sku|size|gr[oö](?:ß|ss)e|child)/iu;
+/** So many entries of a list, and so many keys of each, are looked at: no file says more with further ones. */
+const MAX_LOOKED = 50;
 /** Whether what stands in a list is sold by itself, whatever encloses it: each has its own code, name and price. */
 const areItems = (inner: string, below: readonly Branch[]): boolean =>
   !variantLists.test(inner) &&
   below.length > 0 &&
-  below.every(
-    (one) =>
-      Object.keys(one).some(identifies) &&
-      calledBy(one) !== undefined &&
-      Object.keys(one).some((key) => isAbout(key, 'price')),
-  );
+  below.slice(0, MAX_LOOKED).every((one) => {
+    const keys = Object.keys(one).slice(0, MAX_LOOKED);
+    return keys.some(identifies) && calledBy(one) !== undefined && keys.some((key) => isAbout(key, 'price'));
+  });
