@@ -1,3 +1,4 @@
+import { memoizedByText } from '../../text/remembering';
 import { type CheckModule, onEach, type ValueCheckMaker } from '../check';
 import { phraseFinder } from './phrases';
 
@@ -102,15 +103,22 @@ const words: Readonly<Record<Kind, readonly string[]>> = {
 
 const claims = (Object.keys(kinds) as Kind[]).map((kind) => [kind, phraseFinder(words[kind])] as const);
 const any = phraseFinder(Object.values(words).flat());
+const none: readonly (readonly [Kind, string])[] = [];
+const claimsIn = (text: string): readonly (readonly [Kind, string])[] =>
+  any(text) === undefined
+    ? none
+    : claims.flatMap(([kind, find]) => {
+        const found = find(text);
+        return found === undefined ? [] : [[kind, found] as const];
+      });
 
 const onValue: ValueCheckMaker<Facts> = (field) => {
   if (field.role !== 'title' && field.role !== 'description') return undefined;
+  // Variants share their descriptions, and hardly ever a title.
+  const look = field.role === 'title' ? claimsIn : memoizedByText(claimsIn);
   return onEach((text, report) => {
-    if (any(text) === undefined) return;
-    for (const [kind, find] of claims) {
-      const found = find(text);
-      if (found !== undefined) report('claim', 'risk', field.code, { found: found.slice(0, 80), kind });
-    }
+    for (const [kind, found] of look(text))
+      report('claim', 'risk', field.code, { found: found.slice(0, 80), kind });
   });
 };
 

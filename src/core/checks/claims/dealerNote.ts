@@ -1,3 +1,4 @@
+import { memoizedByText } from '../../text/remembering';
 import { type CheckModule, onEach, type ValueCheckMaker } from '../check';
 import { phraseFinder } from './phrases';
 
@@ -33,8 +34,9 @@ const find = phraseFinder(notes);
 
 const onValue: ValueCheckMaker<Facts> = (field) => {
   if (field.role !== 'title' && field.role !== 'description') return undefined;
+  const look = field.role === 'title' ? find : memoizedByText(find);
   return onEach((text, report) => {
-    const found = find(text);
+    const found = look(text);
     if (found !== undefined) report('dealerNote', 'risk', field.code, { found });
   });
 };

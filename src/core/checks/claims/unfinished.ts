@@ -1,3 +1,4 @@
+import { memoizedByText } from '../../text/remembering';
 import { type CheckModule, onEach, type ValueCheckMaker } from '../check';
 import { phraseFinder } from './phrases';
 
@@ -19,12 +20,17 @@ const elsewhere =
 const onValue: ValueCheckMaker<Facts> = (field) => {
   if (field.role !== 'title' && field.role !== 'description') return undefined;
   const ofTitle = field.role === 'title';
-  return onEach((text, report) => {
+  const foundIn = (text: string): string | undefined => {
     const plain = text.trim();
-    const found =
-      (ofTitle ? copy.exec(plain)?.[0] : undefined) ??
+    return (
+      (ofTitle && /cop|kop|cóp/i.test(plain) ? copy.exec(plain)?.[0] : undefined) ??
       trial(plain) ??
-      (plain.length <= 60 ? elsewhere.exec(plain)?.[0] : undefined);
+      (plain.length <= 60 ? elsewhere.exec(plain)?.[0] : undefined)
+    );
+  };
+  const look = ofTitle ? foundIn : memoizedByText(foundIn);
+  return onEach((text, report) => {
+    const found = look(text);
     if (found !== undefined) report('unfinished', 'risk', field.code, { found: found.trim() });
   });
 };

@@ -1,3 +1,4 @@
+import { memoizedByText } from '../../text/remembering';
 import type { CheckContext, CheckModule, ListingCheck } from '../check';
 import { atFieldsOf, reader } from '../item';
 
@@ -23,9 +24,10 @@ export function sumOfShares(text: string): number | undefined {
 
 function onListing(context: CheckContext): ListingCheck<Facts>[] {
   const read = reader(context, 'material');
+  const sumOf = memoizedByText(sumOfShares);
   return atFieldsOf(context, 'material', (row, report, field) => {
     const found = read(row);
-    const sum = found === '' ? undefined : sumOfShares(found);
+    const sum = found === '' ? undefined : sumOf(found);
     if (sum !== undefined && Math.abs(sum - 100) > MAX_OFF)
       report('composition', 'risk', field, { found, sum });
   });

@@ -80,6 +80,7 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
   ) as [Read, Read, Read, Read];
   // Variants share these values; their titles are all different.
   const plainOf = memoizedByText((text) => (text === '' ? undefined : colourIn(text)));
+  const plainPart = memoizedByText(fold);
   const genderOf = memoizedByText((text) => (text === '' ? undefined : genderIn(text)));
   const millilitresOf = memoizedByText((text) => {
     const measure = text === '' ? undefined : readMeasure(text);
@@ -100,7 +101,7 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
         if (plainColor === undefined && ownSize === '' && is === undefined && holds === undefined) return;
         const tell = (of: About, found: string, value: string) =>
           report('titleAgainst', 'risk', field, { found, value, of });
-        const parts = partsOf(title).map((part) => [part, fold(part)] as const);
+        const parts = partsOf(title).map((part) => [part, plainPart(part)] as const);
         // A part of nothing but a colour names the variant's; “white oak” is wood.
         const named = plainColor && parts.find(([, plain]) => colours.has(plain));
         if (named && colours.get(named[1]) !== plainColor) tell('color', named[0], ownColor);
