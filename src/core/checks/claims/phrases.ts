@@ -12,6 +12,10 @@ interface Words {
   /** Where words begin, 0 is the first letter. */
   readonly starts: readonly number[];
 }
+/** A word's first two letters as a place in a table; letters beyond Latin-1 share places. */
+const placeOf = (text: string, at: number): number =>
+  ((text.charCodeAt(at) & 0xff) << 8) | (text.charCodeAt(at + 1) & 0xff);
+
 /** The text that was looked at last: several checks ask for the same one after another. */
 let last: Words = { text: '', small: '', starts: [] };
 
@@ -38,13 +42,16 @@ function wordsIn(text: string): Words {
 export function phraseFinder(phrases: readonly string[]): (text: string) => string | undefined {
   const begins = new Set(phrases.flatMap((phrase) => beginningsOf(phrase)));
   for (const one of begins) if (one.length < BEGINNING) throw new Error(`“${one}” is too short for a phrase`);
+  // Most words are ruled out by their first two letters, without a text being made of them.
+  const begun = new Uint8Array(0x10000);
+  for (const one of begins) begun[placeOf(one, 0)] = 1;
   const here = new RegExp(`(?:${phrases.join('|')})(?![\\p{L}\\p{N}])`, 'iuy');
   return (text) => {
     const { small, starts } = wordsIn(text);
     // A few capitals have small letters of two signs: then places are looked up in the small text itself.
     const looked = text.length === small.length ? text : small;
     for (const at of starts) {
-      if (!begins.has(small.slice(at, at + BEGINNING))) continue;
+      if (begun[placeOf(small, at)] === 0 || !begins.has(small.slice(at, at + BEGINNING))) continue;
       here.lastIndex = at;
       const found = here.exec(looked)?.[0];
       if (found !== undefined) return found;
