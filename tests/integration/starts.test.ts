@@ -101,7 +101,8 @@ test('a second start on one folder touches nothing; a copy elsewhere leaves the 
 }, 120_000);
 
 test('what stands in the data folder is closed to other users, also what an earlier version left open', async () => {
-  const folder = join(base, 'open');
+  // One of its own for each try: what a try leaves is no second one's beginning.
+  const folder = mkdtempSync(join(base, 'open-'));
   const first = await start(folder);
   await first.stop();
   for (const [name, mode] of [
