@@ -17,6 +17,27 @@ export const onItem = <F>(field: string, look: (row: Row, report: Report<F>) => 
   run: (row, _values, report) => look(row, report),
 });
 
+/** A check on the title, with the row of its item; none where the feed has no title. */
+export function onTitle<F>(
+  { sheet, fieldAt }: CheckContext,
+  look: (row: Row, title: string, report: Report<F>, field: string) => void,
+): ListingCheck<F>[] {
+  const field = sheet.fields.find(({ role }) => role === 'title')?.code;
+  const at = field === undefined ? undefined : fieldAt(field);
+  if (field === undefined || at === undefined) return [];
+  return [
+    {
+      field,
+      reads: [field],
+      readsPlace: false,
+      run(row, values, report) {
+        const title = values[at];
+        if (typeof title === 'string') look(row, title, report, field);
+      },
+    },
+  ];
+}
+
 /**
  * A check on an attribute, told at every field that the feed fills from it: where nothing of it leaves, nothing is said of it.
  * @param among further attributes at whose fields it is told where none is filled from the first

@@ -63,7 +63,7 @@ export function Finder() {
       shortcut="mod + K"
       scrollable
       maxHeight={420}
-      // Whoever types at once would lose the first letters while it fades in.
+      // A fast typist would lose the first letters while it fades in.
       transitionProps={{ duration: 0 }}
     >
       <Spotlight.Search

@@ -48,7 +48,7 @@ export function phraseFinder(phrases: readonly string[]): (text: string) => stri
   const here = new RegExp(`(?:${phrases.join('|')})(?![\\p{L}\\p{N}])`, 'iuy');
   return (text) => {
     const { small, starts } = wordsIn(text);
-    // A few capitals have small letters of two signs: then places are looked up in the small text itself.
+    // A few capitals have small letters of two characters: then the small text itself is searched.
     const looked = text.length === small.length ? text : small;
     for (const at of starts) {
       if (begun[placeOf(small, at)] === 0 || !begins.has(small.slice(at, at + BEGINNING))) continue;

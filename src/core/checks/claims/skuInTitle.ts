@@ -1,5 +1,5 @@
 import type { CheckContext, CheckModule, ListingCheck } from '../check';
-import { reader } from '../item';
+import { onTitle, reader } from '../item';
 
 interface Facts {
   skuInTitle: { found: string };
@@ -9,30 +9,18 @@ interface Facts {
 const MIN_SKU = 5;
 
 function onListing(context: CheckContext): ListingCheck<Facts>[] {
-  const { sheet, fieldAt } = context;
-  const field = sheet.fields.find(({ role }) => role === 'title')?.code;
-  const at = field === undefined ? undefined : fieldAt(field);
-  if (field === undefined || at === undefined) return [];
   const [sku, part] = [reader(context, 'sku'), reader(context, 'mpn')];
-  return [
-    {
-      field,
-      reads: [field],
-      readsPlace: false,
-      run(row, values, report) {
-        const [title, found] = [values[at], sku(row)];
-        if (typeof title !== 'string' || found.length < MIN_SKU || !/\d/.test(found)) return;
-        // A maker's number helps to find what one looks for.
-        if (found === part(row)) return;
-        const from = title.toLowerCase().indexOf(found.toLowerCase());
-        if (from < 0) return;
-        const around = `${title[from - 1] ?? ' '}${title[from + found.length] ?? ' '}`;
-        // A title that is nothing else is told by another check.
-        if (title.trim().length > found.length && !/[\p{L}\p{N}]/u.test(around))
-          report('skuInTitle', 'tip', field, { found });
-      },
-    },
-  ];
+  return onTitle(context, (row, title, report, field) => {
+    const found = sku(row);
+    // A maker's number helps to find what one looks for.
+    if (found.length < MIN_SKU || !/\d/.test(found) || found === part(row)) return;
+    const from = title.toLowerCase().indexOf(found.toLowerCase());
+    if (from < 0) return;
+    const around = `${title[from - 1] ?? ' '}${title[from + found.length] ?? ' '}`;
+    // Another check reports a title that is nothing else.
+    if (title.trim().length > found.length && !/[\p{L}\p{N}]/u.test(around))
+      report('skuInTitle', 'tip', field, { found });
+  });
 }
 
 /** The merchant's own code in a title: no shopper looks for it. */

@@ -2,7 +2,7 @@ import { convert, readMeasure } from '../../measures/units';
 import { fold } from '../../text/folding';
 import { memoizedByText } from '../../text/remembering';
 import type { CheckContext, CheckModule, ListingCheck } from '../check';
-import { type Read, reader } from '../item';
+import { onTitle, type Read, reader } from '../item';
 
 const about = { color: 'colour', size: 'size', gender: 'gender', volume: 'capacity' } as const;
 type About = keyof typeof about;
@@ -61,7 +61,7 @@ function genderIn(text: string, ofTitle = false): string | undefined {
   return found.size === 1 ? [...found][0] : undefined;
 }
 
-/** What a title says by itself between signs: the parts by which variants are told apart. */
+/** The parts of a title between commas, bars and dashes, by which its variants differ. */
 const partsOf = (title: string): string[] =>
   title
     .split(/\s*(?:[,;|()·/]|\s[-–—]\s)\s*/)
@@ -71,10 +71,6 @@ const partsOf = (title: string): string[] =>
 const MAX_TITLE = 300;
 
 function onListing(context: CheckContext): ListingCheck<Facts>[] {
-  const { sheet, fieldAt } = context;
-  const field = sheet.fields.find(({ role }) => role === 'title')?.code;
-  const at = field === undefined ? undefined : fieldAt(field);
-  if (field === undefined || at === undefined) return [];
   const [color, size, gender, volume] = ['color', 'size', 'gender', 'volume'].map((code) =>
     reader(context, code),
   ) as [Read, Read, Read, Read];
@@ -87,45 +83,36 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
     const amount = measure && convert(measure, 'ml');
     return amount === undefined || !(Number(amount) > 0) ? undefined : Number(amount);
   });
-  return [
-    {
-      field,
-      reads: [field],
-      readsPlace: false,
-      run(row, values, report) {
-        const title = values[at];
-        const [ownColor, ownSize, ownGender, ownVolume] = [color(row), size(row), gender(row), volume(row)];
-        if (typeof title !== 'string' || title.length > MAX_TITLE) return;
-        const [plainColor, is] = [plainOf(ownColor), genderOf(ownGender)];
-        const holds = millilitresOf(ownVolume);
-        if (plainColor === undefined && ownSize === '' && is === undefined && holds === undefined) return;
-        const tell = (of: About, found: string, value: string) =>
-          report('titleAgainst', 'risk', field, { found, value, of });
-        const parts = partsOf(title).map((part) => [part, plainPart(part)] as const);
-        // A part of nothing but a colour names the variant's; “white oak” is wood.
-        const named = plainColor && parts.find(([, plain]) => colours.has(plain));
-        if (named && colours.get(named[1]) !== plainColor) tell('color', named[0], ownColor);
-        const sized =
-          ownSize === '' ? undefined : parts.map(([, plain]) => sizeName.exec(plain)).find(Boolean);
-        if (
-          sized &&
-          !fold(ownSize)
-            .split(' ')
-            .includes(sized[1] ?? '')
-        )
-          tell('size', sized[0], ownSize);
-        const says = is === undefined ? undefined : genderIn(title, true);
-        if (is !== undefined && says !== undefined && is !== says) tell('gender', title, ownGender);
-        if (holds === undefined) return;
-        const [only, ...more] = parts.flatMap(([part]) => {
-          const amount = /^\d/.test(part) ? millilitresOf(part) : undefined;
-          return amount === undefined ? [] : [{ part, amount }];
-        });
-        if (only && more.length === 0 && Math.abs(only.amount - holds) > holds * 0.02)
-          tell('volume', only.part, ownVolume);
-      },
-    },
-  ];
+  return onTitle(context, (row, title, report, field) => {
+    const [ownColor, ownSize, ownGender, ownVolume] = [color(row), size(row), gender(row), volume(row)];
+    if (title.length > MAX_TITLE) return;
+    const [plainColor, is] = [plainOf(ownColor), genderOf(ownGender)];
+    const holds = millilitresOf(ownVolume);
+    if (plainColor === undefined && ownSize === '' && is === undefined && holds === undefined) return;
+    const tell = (of: About, found: string, value: string) =>
+      report('titleAgainst', 'risk', field, { found, value, of });
+    const parts = partsOf(title).map((part) => [part, plainPart(part)] as const);
+    // A part of nothing but a colour names the variant's; “white oak” is wood.
+    const named = plainColor && parts.find(([, plain]) => colours.has(plain));
+    if (named && colours.get(named[1]) !== plainColor) tell('color', named[0], ownColor);
+    const sized = ownSize === '' ? undefined : parts.map(([, plain]) => sizeName.exec(plain)).find(Boolean);
+    if (
+      sized &&
+      !fold(ownSize)
+        .split(' ')
+        .includes(sized[1] ?? '')
+    )
+      tell('size', sized[0], ownSize);
+    const says = is === undefined ? undefined : genderIn(title, true);
+    if (is !== undefined && says !== undefined && is !== says) tell('gender', title, ownGender);
+    if (holds === undefined) return;
+    const [only, ...more] = parts.flatMap(([part]) => {
+      const amount = /^\d/.test(part) ? millilitresOf(part) : undefined;
+      return amount === undefined ? [] : [{ part, amount }];
+    });
+    if (only && more.length === 0 && Math.abs(only.amount - holds) > holds * 0.02)
+      tell('volume', only.part, ownVolume);
+  });
 }
 
 /** A title that names another colour, size, gender or capacity than the item has: one of them belongs to a sibling. */

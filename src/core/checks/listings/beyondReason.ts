@@ -8,7 +8,7 @@ interface Facts {
 
 /** More pieces than a warehouse of a shop holds: a stand-in for “enough”. */
 const MAX_PIECES = 999_999;
-/** In years from today: what is promised later is a slip of a key. */
+/** In years from today: a later date is a typing error. */
 const MAX_AHEAD = 3;
 
 function onListing(context: CheckContext): ListingCheck<Facts>[] {

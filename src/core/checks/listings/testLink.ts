@@ -5,7 +5,7 @@ interface Facts {
   testLink: { found: string; what: 'frontPage' | 'testServer' };
 }
 
-/** Hosts by which shops are tried, and names that RFC 6761 keeps. Addresses within a network are told by `link`. */
+/** Hosts by which shops are tried, and names that RFC 6761 keeps. The check `link` reports addresses within a network. */
 const testHost =
   /^(?:(?:www\.)?(?:dev|test|testing|stage|staging|demo|preprod|preview|sandbox|uat)[\d-]*\.[^/]+|[^/]+\.invalid)(?::\d+)?$/i;
 

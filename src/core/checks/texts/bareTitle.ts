@@ -1,35 +1,23 @@
 import { foldAlike } from '../../text/folding';
 import type { CheckContext, CheckModule, ListingCheck } from '../check';
-import { reader } from '../item';
+import { onTitle, reader } from '../item';
 
 interface Facts {
   bareTitle: { found: string; what: 'brand' | 'sku' | 'mpn' | 'gtin' };
 }
 
 function onListing(context: CheckContext): ListingCheck<Facts>[] {
-  const { sheet, fieldAt } = context;
-  const field = sheet.fields.find(({ role }) => role === 'title')?.code;
-  const at = field === undefined ? undefined : fieldAt(field);
-  if (field === undefined || at === undefined) return [];
   const others = (['brand', 'sku', 'mpn', 'gtin'] as const).map(
     (code) => [code, reader(context, code)] as const,
   );
-  return [
-    {
-      field,
-      reads: [field],
-      readsPlace: false,
-      run(row, values, report) {
-        const title = values[at];
-        if (typeof title !== 'string' || title.length > 60) return;
-        for (const [code, read] of others) {
-          const other = read(row);
-          if (other !== '' && foldAlike(other, title))
-            return report('bareTitle', 'risk', field, { found: title, what: code });
-        }
-      },
-    },
-  ];
+  return onTitle(context, (row, title, report, field) => {
+    if (title.length > 60) return;
+    for (const [code, read] of others) {
+      const other = read(row);
+      if (other !== '' && foldAlike(other, title))
+        return report('bareTitle', 'risk', field, { found: title, what: code });
+    }
+  });
 }
 
 /** A title that says no more than the brand, or the item's code. */

@@ -31,7 +31,7 @@ export interface Proposal {
   readonly reason: string;
 }
 
-/** Characters that cannot be seen and do not belong in a code: zero-width signs, marks of direction, no-break spaces, controls. */
+/** Characters that cannot be seen and do not belong in a code: zero-width characters, marks of direction, no-break spaces, controls. */
 const invisible =
   // biome-ignore lint/suspicious/noControlCharactersInRegex: these are the characters to find
   /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f\u00a0\u00ad\u200b-\u200f\u202a-\u202e\u2060\ufeff]/g;
@@ -163,7 +163,7 @@ const unseen =
   // biome-ignore lint/suspicious/noControlCharactersInRegex: these are the characters to find
   /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f\u200b\u2060\u202a-\u202e\ufeff]/g;
 
-/** Looks at a text for letters that an encoding could not hold (“gr?n”), and for signs that nobody sees. */
+/** Looks at a text for letters that an encoding could not hold (“gr?n”), and for invisible characters. */
 export function letterDamage(cell: string): Proposal | undefined {
   if (/\ufffd|\p{L}\?\p{Ll}/u.test(cell) && !/:\/\/|\?\w+=/.test(cell))
     return {

@@ -157,11 +157,15 @@ export function flatten(
   };
   if (typeof node === 'string') put(path.replace(/\/#text$/, ''), node);
   else if (Array.isArray(node)) for (const entry of node) flatten(entry, path, into, skip);
-  else if (pairsOf(node)) {
-    for (const [name, value] of pairsOf(node) ?? []) put(join(path, name), value);
-  } else {
+  else {
+    const pairs = pairsOf(node);
+    if (pairs) {
+      for (const [name, value] of pairs) put(join(path, name), value);
+      return;
+    }
     const stated = path === '' ? undefined : statedBy(node);
     const kind = stated || path === '' ? undefined : kindOf(node);
+    const unit = stated || kind !== undefined || path === '' ? undefined : unitAbove(node);
     if (stated)
       put(
         `${stated.name ? join(path, stated.name) : path}${stated.language ? `@${stated.language}` : ''}`,
@@ -178,11 +182,11 @@ export function flatten(
             inner as string,
           );
       }
-    else if (path !== '' && unitAbove(node) !== undefined) {
-      const [key, unit] = unitAbove(node) as [string, string];
-      for (const [name, inner] of Object.entries(node))
-        if (name !== key) put(join(path, name), `${(inner as string).trim()} ${unit}`);
-    } else
+    else if (unit)
+      for (const [name, inner] of Object.entries(node)) {
+        if (name !== unit[0]) put(join(path, name), `${(inner as string).trim()} ${unit[1]}`);
+      }
+    else
       for (const [name, inner] of Object.entries(node))
         if ((!typeKey.test(name) || name === '@id') && !(name === 'type' && isResource(node)))
           flatten(inner, join(path, name), into, skip);

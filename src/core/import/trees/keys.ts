@@ -56,7 +56,7 @@ export const holding =
 export const unitKey =
   /^@?(unit|units|unitcode|unittext|uom|einheit|unit[eé]|unidad|unit[aà]|eenheid|jednostka|unidade|enhet|enhed|yksikk[oö]|jednotka|egys[eé]g|unitate|μον[αά]δα|birim)$/iu;
 export const currencyKey =
-  /^@?(currency|currencycode|pricecurrency|w[aä]e?hrung|devise|moneda|divisa|valuta|waluta|moeda|valut+a|valuutta|m[eě]na|p[eé]nznem|moned[aă]|ν[oό]μισμα|parabirimi)$/iu;
+  /^@?(currency|currencycode|pricecurrency|w[aä]e?hrung|devise|moneda|divisa|valuta|valutta|waluta|moeda|valuutta|m[eě]na|p[eé]nznem|moned[aă]|ν[oό]μισμα|parabirimi)$/iu;
 export const typeKey = /^@(type|context|id)$/i;
 export const languageKey =
   /^@?(xml:lang|lang|language|languagecode|language_code|locale|sprache|langue|idioma|lingua|taal|j[eę]zyk|spr[aå]k)$/i;
